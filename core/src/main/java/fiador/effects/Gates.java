@@ -1,0 +1,74 @@
+package fiador.effects;
+
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Gate;
+import java.util.ArrayList;
+import java.util.List;
+
+/** What must be held on the containers of a node before the node can be used. */
+final class Gates {
+  private final Access access;
+
+  Gates(Access access) {
+    this.access = access;
+  }
+
+  /**
+   * A gate on the way to a node.
+   *
+   * @param container where it stands
+   * @param gate what it asks for
+   */
+  record OnTheWay(int container, Gate gate) {}
+
+  /** The gates on the way to privileges on the node; the gate privilege itself needs none. */
+  List<OnTheWay> to(int node, long privilege) {
+    List<OnTheWay> found = new ArrayList<>();
+    for (Gate gate : access.rules().gates()) {
+      int container = access.tree().enclosing(node, gate.container());
+      boolean own = container == node;
+      if (container >= 0 && (!own || gate.ownPrivileges() && privilege != gate.privilege().bit())) {
+        found.add(new OnTheWay(container, gate));
+      }
+    }
+    return found;
+  }
+
+  /**
+   * The privileges among {@code wanted} on {@code node} that a gate keeps from working.
+   *
+   * @param login what is on after login
+   * @param acting what is on when the privilege is used: the same, or the roles after a switch
+   */
+  long blocked(int node, long wanted, Session login, Session acting) {
+    if (isClosed(node)) {
+      return wanted & ~ownGate(node);
+    }
+    for (Gate gate : access.rules().gates()) {
+      int container = access.tree().enclosing(node, gate.container());
+      if (container < 0 || container == node && !gate.ownPrivileges()) {
+        continue;
+      }
+      Session who = gate.atLogin() ? login : acting;
+      if ((who.whole(container) & gate.privilege().bit()) == 0) {
+        return container == node ? wanted & ~gate.privilege().bit() : wanted;
+      }
+    }
+    return 0;
+  }
+
+  /** Whether the node is, or lies in, a database that accepts no connections. */
+  boolean isClosed(int node) {
+    Tree tree = access.tree();
+    int database = tree.enclosing(node, NodeKind.DATABASE);
+    return database >= 0 && tree.is(database, NodeFact.CLOSED);
+  }
+
+  private long ownGate(int node) {
+    return access.tree().kind(node) == NodeKind.DATABASE ? Privilege.CONNECT.bit() : 0;
+  }
+}

@@ -1,0 +1,398 @@
+package fiador.effects;
+
+import fiador.effects.Gates.OnTheWay;
+import fiador.effects.Tally.Part;
+import fiador.estate.Adjacency;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Who holds something on a node: the same relation as {@link Holdings}, read from the other end.
+ * Starts at the grants on the node and walks down to the members; never a loop over all users.
+ * Keeps its arrays from one question to the next.
+ *
+ * <p>Cost: the answer plus the reverse closure of the grantees, and of those of the gates. Where
+ * the answer depends on the asker in other ways (views, denials, time limits), the candidates found
+ * that way are looked at one by one.
+ */
+public final class Holders {
+  private final Access access;
+  private final Tree tree;
+  private final Principals principals;
+  private final RoleWalk walk;
+  private final Gates gates;
+  private final Holdings holdings;
+  private final Tally sources;
+  private final Tally held;
+  private final Tally afterSwitch;
+  private final Tally shutAfterSwitch;
+  private final Ranked ranked;
+  private BitSet behindSwitch;
+
+  /** Parameters as for {@link Holdings}; system nodes are always answered. */
+  public Holders(Access access, Clock clock) {
+    this.access = access;
+    this.tree = access.tree();
+    this.principals = access.principals();
+    this.walk = new RoleWalk(access, clock.instant().getEpochSecond());
+    this.gates = new Gates(access);
+    this.holdings = new Holdings(access, clock, true);
+    this.sources = new Tally(principals.size());
+    this.held = new Tally(principals.size());
+    this.afterSwitch = new Tally(principals.size());
+    this.shutAfterSwitch = new Tally(principals.size());
+    this.ranked = new Ranked(principals.size());
+  }
+
+  /** All holdings on a node, by user, privilege, and the best state first. */
+  public List<Holding> of(int node) {
+    findSources(node);
+    spreadToMembers();
+    boolean oneByOne =
+        access.rules().denials()
+            || access.rules().enforcesTime()
+            || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
+    Passing acting = new Passing(node, false);
+    spreadBySwitching(node, acting);
+    List<Holding> rows = new ArrayList<>();
+    IntArrayList users = candidates();
+    if (oneByOne) {
+      for (int i = 0; i < users.size(); i++) {
+        rows.addAll(holdings.at(users.getInt(i), node));
+      }
+      return rows;
+    }
+    ranked.clear();
+    Passing login = new Passing(node, true);
+    for (int i = 0; i < users.size(); i++) {
+      sortIntoStates(users.getInt(i), node, login, acting);
+    }
+    ranked.emitAll(
+        true,
+        (user, privilege, state, grantable, columns) ->
+            rows.add(
+                new Holding(user, Privilege.lowest(privilege), node, state, grantable, columns)));
+    return rows;
+  }
+
+  private void findSources(int node) {
+    sources.clear();
+    long everything = access.rules().privilegesOn(tree.kind(node));
+    for (int at = node; at >= 0; at = tree.parent(at)) {
+      addRows(node, at, everything);
+    }
+    boolean bySchema = access.rules().ownership() == Ownership.SCHEMA;
+    int home = bySchema ? tree.enclosing(node, NodeKind.SCHEMA) : node;
+    if (home >= 0 && tree.owner(home) >= 0 && access.rules().ownership() != Ownership.NONE) {
+      sources.add(tree.owner(home), everything & ~tree.withheld(node), everything);
+    }
+    addPowers(sources, tree.kind(node), everything);
+  }
+
+  private void addRows(int node, int at, long everything) {
+    Grants grants = access.grants();
+    int wantedKind = at == node ? 0 : tree.kind(node).bit();
+    long mask = at == node ? -1 : everything;
+    Adjacency rows = grants.byNode();
+    for (int place = rows.from(at); place < rows.to(at); place++) {
+      int row = rows.row(place);
+      Terms terms = grants.terms(row);
+      if ((terms.covers() & wantedKind) != wantedKind) {
+        continue;
+      }
+      if (grants.columns(row) == ColumnSets.WHOLE) {
+        sources.add(grants.grantee(row), terms.privileges() & mask, terms.grantable() & mask);
+      } else if (at == node) {
+        BitSet columns = new BitSet();
+        for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+          columns.set(ordinal);
+        }
+        sources.addPart(
+            grants.grantee(row), new Part(terms.privileges(), terms.grantable(), columns));
+      }
+    }
+  }
+
+  private void addPowers(Tally into, NodeKind kind, long everything) {
+    for (int i = 0; i < principals.powerful().size(); i++) {
+      int principal = principals.powerful().getInt(i);
+      for (Power power : Power.values()) {
+        if (!principals.has(principal, power)) {
+          continue;
+        }
+        if (power == Power.SUPERUSER && access.rules().superuserInherited()) {
+          into.add(principal, everything, everything);
+        } else if (access.rules().opened(power, kind) != 0) {
+          into.add(principal, access.rules().opened(power, kind), 0);
+        }
+      }
+    }
+  }
+
+  private void spreadToMembers() {
+    held.clear();
+    for (int i = 0; i < sources.touched().size(); i++) {
+      int source = sources.touched().getInt(i);
+      long privileges = sources.whole(source);
+      long grantable = sources.grantable(source);
+      List<Part> parts = sources.parts(source);
+      IntArrayList members = walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT);
+      for (int m = 0; m < members.size(); m++) {
+        int member = members.getInt(m);
+        held.add(member, privileges, grantable);
+        for (Part part : parts) {
+          held.addPart(member, part);
+        }
+      }
+    }
+  }
+
+  /**
+   * What a principal has when it acts alone: its own, everybody's, and all if it is a superuser.
+   */
+  private long heldBy(int principal, int node) {
+    if (isOwnSuperuser(principal)) {
+      return access.rules().privilegesOn(tree.kind(node));
+    }
+    long all = held.whole(principal) | held.whole(Principals.PUBLIC);
+    return tree.is(node, NodeFact.GUARDED) ? all & ~access.rules().guarded() : all;
+  }
+
+  private long grantableBy(int principal, int node) {
+    return isOwnSuperuser(principal)
+        ? access.rules().privilegesOn(tree.kind(node))
+        : held.grantable(principal) | held.grantable(Principals.PUBLIC);
+  }
+
+  private boolean isOwnSuperuser(int principal) {
+    return principals.has(principal, Power.SUPERUSER);
+  }
+
+  private List<Part> partsOf(int principal) {
+    if (held.parts(Principals.PUBLIC).isEmpty()) {
+      return held.parts(principal);
+    }
+    List<Part> parts = new ArrayList<>(held.parts(principal));
+    parts.addAll(held.parts(Principals.PUBLIC));
+    return parts;
+  }
+
+  private record Share(long privileges, long grantable, List<Part> parts, boolean open) {}
+
+  /** Members who can switch to a role that has something get it on request. */
+  private void spreadBySwitching(int node, Passing acting) {
+    afterSwitch.clear();
+    shutAfterSwitch.clear();
+    Map<Share, IntArrayList> roles = new HashMap<>();
+    BitSet worthwhile = behindSwitch();
+    boolean everybody = held.whole(Principals.PUBLIC) != 0 || !partsOf(Principals.PUBLIC).isEmpty();
+    for (int role = worthwhile.nextSetBit(0); role >= 0; role = worthwhile.nextSetBit(role + 1)) {
+      if (everybody || isOwnSuperuser(role) || isTouched(role)) {
+        boolean open = isOwnSuperuser(role) || acting.lets(role);
+        Share share = new Share(heldBy(role, node), grantableBy(role, node), partsOf(role), open);
+        roles.computeIfAbsent(share, fresh -> new IntArrayList()).add(role);
+      }
+    }
+    roles.forEach(
+        (share, from) -> {
+          IntArrayList members = walk.down(from, RoleWalk.Along.SET);
+          Tally into = share.open() ? afterSwitch : shutAfterSwitch;
+          for (int i = 0; i < members.size(); i++) {
+            into.add(members.getInt(i), share.privileges(), share.grantable());
+            for (Part part : share.parts()) {
+              into.addPart(members.getInt(i), part);
+            }
+          }
+        });
+  }
+
+  private boolean isTouched(int principal) {
+    return held.whole(principal) != 0 || !held.parts(principal).isEmpty();
+  }
+
+  /**
+   * The roles that somebody can switch to without having them on already, and superusers: all
+   * others give their switchers nothing that is not live anyway.
+   */
+  private BitSet behindSwitch() {
+    if (behindSwitch == null) {
+      IntArrayList starts = new IntArrayList();
+      for (int edge = 0; edge < access.memberships().size(); edge++) {
+        boolean set = walk.follows(edge, RoleWalk.Along.SET);
+        if (set && !walk.follows(edge, RoleWalk.Along.INHERIT)) {
+          starts.add(access.memberships().role(edge));
+        }
+      }
+      behindSwitch = new BitSet();
+      IntOpenHashSet seen = new IntOpenHashSet();
+      for (int i = 0; i < starts.size(); i++) {
+        if (seen.add(starts.getInt(i))) {
+          IntArrayList up = walk.up(starts.getInt(i), RoleWalk.Along.SET);
+          for (int j = 0; j < up.size(); j++) {
+            seen.add(up.getInt(j));
+            behindSwitch.set(up.getInt(j));
+          }
+        }
+      }
+      for (int i = 0; i < principals.powerful().size(); i++) {
+        if (isOwnSuperuser(principals.powerful().getInt(i))) {
+          behindSwitch.set(principals.powerful().getInt(i));
+        }
+      }
+    }
+    return behindSwitch;
+  }
+
+  private IntArrayList candidates() {
+    IntOpenHashSet users = new IntOpenHashSet();
+    if (held.whole(Principals.PUBLIC) != 0 || !held.parts(Principals.PUBLIC).isEmpty()) {
+      for (int principal = 1; principal < principals.size(); principal++) {
+        users.add(principal);
+      }
+    }
+    users.addAll(held.touched());
+    users.addAll(afterSwitch.touched());
+    users.addAll(shutAfterSwitch.touched());
+    for (int i = 0; i < principals.powerful().size(); i++) {
+      if (isOwnSuperuser(principals.powerful().getInt(i))) {
+        users.add(principals.powerful().getInt(i));
+      }
+    }
+    IntArrayList sorted = new IntArrayList(users);
+    sorted.removeIf(principal -> !principals.isUser(principal));
+    sorted.sort(null);
+    return sorted;
+  }
+
+  private void sortIntoStates(int user, int node, Passing login, Passing acting) {
+    boolean superuser = isOwnSuperuser(user);
+    long everything = -1;
+    long shutAtLogin = superuser && !gates.isClosed(node) ? 0 : login.shut(user, everything);
+    boolean open = superuser || acting.lets(user);
+    add(
+        user,
+        heldBy(user, node),
+        grantableBy(user, node),
+        partsOf(user),
+        open ? State.LIVE : State.BLOCKED,
+        shutAtLogin);
+    if (!superuser) {
+      add(
+          user,
+          afterSwitch.whole(user),
+          afterSwitch.grantable(user),
+          afterSwitch.parts(user),
+          State.ON_REQUEST,
+          shutAtLogin);
+      add(
+          user,
+          shutAfterSwitch.whole(user),
+          shutAfterSwitch.grantable(user),
+          shutAfterSwitch.parts(user),
+          State.BLOCKED,
+          shutAtLogin);
+    }
+  }
+
+  private void add(
+      int user, long privileges, long grantable, List<Part> parts, State state, long shut) {
+    if ((privileges & ~shut) != 0) {
+      ranked.at(state).add(user, privileges & ~shut, grantable);
+    }
+    if ((privileges & shut) != 0) {
+      ranked.at(State.BLOCKED).add(user, privileges & shut, grantable);
+    }
+    for (Part part : parts) {
+      long canGrant = part.grantable() | grantable;
+      State state2 = (part.privileges() & shut) != 0 ? State.BLOCKED : state;
+      ranked
+          .at(state2)
+          .addPart(user, new Part(part.privileges(), canGrant & part.privileges(), part.columns()));
+    }
+  }
+
+  /** Who gets through the gates to a node: those checked at login, or those checked in acting. */
+  private final class Passing {
+    private final int node;
+    private final List<OnTheWay> onTheWay = new ArrayList<>();
+    private final List<IntOpenHashSet> holders = new ArrayList<>();
+
+    Passing(int node, boolean atLogin) {
+      this.node = node;
+      for (OnTheWay gate : gates.to(node, 0)) {
+        if (gate.gate().atLogin() == atLogin) {
+          onTheWay.add(gate);
+          holders.add(holdersOf(gate));
+        }
+      }
+    }
+
+    private IntOpenHashSet holdersOf(OnTheWay gate) {
+      long wanted = gate.gate().privilege().bit();
+      IntOpenHashSet found = new IntOpenHashSet();
+      IntArrayList starts = new IntArrayList();
+      Grants grants = access.grants();
+      for (int at = gate.container(); at >= 0; at = tree.parent(at)) {
+        int wantedKind = at == gate.container() ? 0 : tree.kind(gate.container()).bit();
+        for (int i = grants.byNode().from(at); i < grants.byNode().to(at); i++) {
+          Terms terms = grants.terms(grants.byNode().row(i));
+          if ((terms.privileges() & wanted) != 0 && (terms.covers() & wantedKind) == wantedKind) {
+            starts.add(grants.grantee(grants.byNode().row(i)));
+          }
+        }
+      }
+      int owner = tree.owner(gate.container());
+      if (owner >= 0 && (tree.withheld(gate.container()) & wanted) == 0) {
+        starts.add(owner);
+      }
+      for (int i = 0; i < principals.powerful().size(); i++) {
+        int principal = principals.powerful().getInt(i);
+        for (Power power : Power.values()) {
+          if (principals.has(principal, power)
+              && (access.rules().opened(power, tree.kind(gate.container())) & wanted) != 0) {
+            starts.add(principal);
+          }
+        }
+      }
+      if (starts.contains(Principals.PUBLIC)) {
+        found.add(Principals.PUBLIC);
+        return found;
+      }
+      found.addAll(walk.down(starts, RoleWalk.Along.INHERIT));
+      return found;
+    }
+
+    boolean lets(int principal) {
+      for (IntOpenHashSet set : holders) {
+        if (!set.contains(Principals.PUBLIC) && !set.contains(principal)) {
+          return false;
+        }
+      }
+      return true;
+    }
+
+    /** The privileges on the node that the gates keep from the principal. */
+    long shut(int principal, long wanted) {
+      boolean database = tree.kind(node) == NodeKind.DATABASE;
+      long connect = database ? Privilege.CONNECT.bit() : 0;
+      return gates.isClosed(node) || !lets(principal) ? wanted & ~connect : 0;
+    }
+  }
+}

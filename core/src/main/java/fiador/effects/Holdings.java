@@ -1,0 +1,347 @@
+package fiador.effects;
+
+import fiador.effects.Tally.Part;
+import fiador.estate.Adjacency;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+
+/**
+ * What a user holds. Works session by session: everything the roles of a session were given is
+ * added up, then sorted into states by the gates. Keeps its arrays from one question to the next,
+ * so one instance serves many questions of one thread.
+ *
+ * <p>Cost of a question: the answer plus the user's role closure; times the number of roles that
+ * can be switched to and are not on already, for users who have such.
+ */
+public final class Holdings {
+  private final Access access;
+  private final Tree tree;
+  private final long now;
+  private final boolean withSystem;
+  private final RoleWalk walk;
+  private final Gates gates;
+  private final ViewReading views;
+  private final Tally sum;
+  private final Ranked ranked;
+
+  /**
+   * @param clock tells what is past its time
+   * @param withSystem whether the server's own schemas are part of the answers
+   */
+  public Holdings(Access access, Clock clock, boolean withSystem) {
+    this.access = access;
+    this.tree = access.tree();
+    this.now = clock.instant().getEpochSecond();
+    this.withSystem = withSystem;
+    this.walk = new RoleWalk(access, now);
+    this.gates = new Gates(access);
+    this.views = new ViewReading(access, now, walk);
+    this.sum = new Tally(tree.size());
+    this.ranked = new Ranked(tree.size());
+  }
+
+  /** All holdings of a user, by node, privilege, and the best state first. */
+  public List<Holding> of(int user) {
+    List<Holding> rows = new ArrayList<>();
+    work(user, -1);
+    ranked.emitAll(true, into(user, rows));
+    return rows;
+  }
+
+  /** The holdings of a user on one node alone. */
+  public List<Holding> at(int user, int node) {
+    List<Holding> rows = new ArrayList<>();
+    work(user, node);
+    ranked.emitAll(true, into(user, rows));
+    return rows;
+  }
+
+  /** How many rows {@link #of} would have. */
+  public long count(int user) {
+    long[] count = new long[1];
+    work(user, -1);
+    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> count[0]++);
+    return count[0];
+  }
+
+  private static Ranked.Sink into(int user, List<Holding> rows) {
+    return (node, privilege, state, grantable, columns) ->
+        rows.add(new Holding(user, Privilege.lowest(privilege), node, state, grantable, columns));
+  }
+
+  private void work(int user, int onlyNode) {
+    ranked.clear();
+    IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
+    Session login = new Session(access, now, user, enabled);
+    collect(login, onlyNode);
+    sortIntoStates(login, login, State.LIVE);
+    IntOpenHashSet covered = new IntOpenHashSet(enabled);
+    IntArrayList settable = walk.up(user, RoleWalk.Along.SET);
+    for (int i = 1; i < settable.size() && !login.isSuperuser(); i++) {
+      int role = settable.getInt(i);
+      // what an already covered role brings is a part of what covered it, its gates included;
+      // only a superuser's own power does not pass to members
+      if (covered.contains(role) && !access.principals().has(role, Power.SUPERUSER)) {
+        continue;
+      }
+      IntArrayList reached = walk.up(role, RoleWalk.Along.INHERIT);
+      covered.addAll(reached);
+      Session acting = new Session(access, now, role, reached);
+      collect(acting, onlyNode);
+      sortIntoStates(login, acting, State.ON_REQUEST);
+    }
+    if (access.rules().enforcesTime()) {
+      addLapsed(user, onlyNode);
+    }
+  }
+
+  private void addLapsed(int user, int onlyNode) {
+    Session ever = new Session(access, Long.MIN_VALUE, user, walk.upIgnoringTime(user));
+    collect(ever, onlyNode);
+    Tally lapsed = ranked.at(State.LAPSED);
+    for (int i = 0; i < sum.touched().size(); i++) {
+      int node = sum.touched().getInt(i);
+      lapsed.add(node, sum.whole(node), sum.grantable(node));
+      sum.parts(node).forEach(part -> lapsed.addPart(node, part));
+    }
+  }
+
+  private void collect(Session session, int onlyNode) {
+    sum.clear();
+    if (onlyNode >= 0) {
+      sum.add(onlyNode, session.whole(onlyNode), session.grantable(onlyNode));
+      addParts(session, access.grants().byNode(), onlyNode, true);
+      return;
+    }
+    if (session.isSuperuser()) {
+      for (int node = 0; node < tree.size(); node++) {
+        long all = access.rules().privilegesOn(tree.kind(node));
+        sum.add(node, all, all);
+      }
+      return;
+    }
+    addPowers(session);
+    for (int i = 0; i < session.roles().size(); i++) {
+      int role = session.roles().getInt(i);
+      addGrants(session, role);
+      addOwned(role);
+      addParts(session, access.grants().byGrantee(), role, false);
+    }
+  }
+
+  private void addPowers(Session session) {
+    long[] opened = new long[NodeKind.values().length];
+    boolean any = false;
+    for (Power power : Power.values()) {
+      for (NodeKind kind : NodeKind.values()) {
+        if ((session.powers() & power.bit()) != 0) {
+          opened[kind.ordinal()] |= access.rules().opened(power, kind);
+          any |= opened[kind.ordinal()] != 0;
+        }
+      }
+    }
+    for (int node = 0; any && node < tree.size(); node++) {
+      if (opened[tree.kind(node).ordinal()] != 0) {
+        sum.add(node, opened[tree.kind(node).ordinal()], 0);
+      }
+    }
+  }
+
+  private void addGrants(Session session, int role) {
+    Grants grants = access.grants();
+    Adjacency rows = grants.byGrantee();
+    for (int place = rows.from(role); place < rows.to(role); place++) {
+      int row = rows.row(place);
+      Terms terms = grants.terms(row);
+      if (grants.columns(row) == ColumnSets.WHOLE && !session.isOver(terms)) {
+        int node = grants.node(row);
+        sum.add(node, terms.privileges(), terms.grantable());
+        if (terms.covers() != 0) {
+          addInside(node, terms);
+        }
+      }
+    }
+  }
+
+  private void addInside(int container, Terms terms) {
+    IntArrayList containers = IntArrayList.of(container);
+    while (!containers.isEmpty()) {
+      int at = containers.popInt();
+      for (int i = tree.children().from(at); i < tree.children().to(at); i++) {
+        int child = tree.children().row(i);
+        long here = access.rules().privilegesOn(tree.kind(child));
+        if ((terms.covers() & tree.kind(child).bit()) != 0
+            && ((terms.privileges() | terms.grantable()) & here) != 0) {
+          sum.add(child, terms.privileges() & here, terms.grantable() & here);
+        }
+        containers.add(child);
+      }
+    }
+  }
+
+  private void addOwned(int role) {
+    Ownership ownership = access.rules().ownership();
+    Adjacency owned = tree.owned();
+    for (int place = owned.from(role); place < owned.to(role); place++) {
+      int node = owned.row(place);
+      if (ownership == Ownership.OBJECT) {
+        long all = access.rules().privilegesOn(tree.kind(node));
+        sum.add(node, all & ~tree.withheld(node), all);
+      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
+        for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
+          long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
+          sum.add(tree.children().row(i), all, all);
+        }
+      }
+    }
+  }
+
+  private void addParts(Session session, Adjacency rows, int id, boolean filterGrantee) {
+    Grants grants = access.grants();
+    for (int place = rows.from(id); place < rows.to(id); place++) {
+      int row = rows.row(place);
+      Terms terms = grants.terms(row);
+      if (grants.columns(row) != ColumnSets.WHOLE
+          && (!filterGrantee || session.contains(grants.grantee(row)))
+          && !session.isOver(terms)) {
+        BitSet columns = new BitSet();
+        for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+          columns.set(ordinal);
+        }
+        sum.addPart(grants.node(row), new Part(terms.privileges(), terms.grantable(), columns));
+      }
+    }
+  }
+
+  private void sortIntoStates(Session login, Session acting, State ifOpen) {
+    for (int i = 0; i < sum.touched().size(); i++) {
+      int node = sum.touched().getInt(i);
+      if (withSystem || !tree.isSystem(node)) {
+        sortIntoStates(node, login, acting, ifOpen);
+      }
+    }
+  }
+
+  private void sortIntoStates(int node, Session login, Session acting, State ifOpen) {
+    long hidden = acting.isSuperuser() ? 0 : acting.guarded(node);
+    long held = sum.whole(node) & ~hidden;
+    long canGrant = sum.grantable(node);
+    long all = held;
+    for (Part part : sum.parts(node)) {
+      all |= part.privileges();
+    }
+    if (all == 0) {
+      return;
+    }
+    long blocked = blocked(node, all, login, acting);
+    if (access.rules().denials()) {
+      held = withoutDenied(node, acting, held, canGrant);
+    }
+    if ((held & ~blocked) != 0) {
+      ranked.at(ifOpen).add(node, held & ~blocked, canGrant);
+    }
+    if ((held & blocked) != 0) {
+      ranked.at(State.BLOCKED).add(node, held & blocked, canGrant);
+    }
+    for (Part part : sum.parts(node)) {
+      long open = part.privileges() & ~blocked & ~hidden;
+      long shut = part.privileges() & blocked & ~hidden;
+      long grantable = part.grantable() | canGrant;
+      if (open != 0) {
+        addAllowed(node, acting, new Part(open, grantable & open, part.columns()), ifOpen);
+      }
+      if (shut != 0) {
+        addAllowed(node, acting, new Part(shut, grantable & shut, part.columns()), State.BLOCKED);
+      }
+    }
+  }
+
+  private long blocked(int node, long wanted, Session login, Session acting) {
+    if (login.isSuperuser() && !gates.isClosed(node)) {
+      return 0;
+    }
+    long blocked = gates.blocked(node, wanted, login, acting);
+    long select = Privilege.SELECT.bit();
+    if ((wanted & ~blocked & select) != 0
+        && tree.kind(node) == NodeKind.VIEW
+        && views.obstacle(node, acting) != null) {
+      blocked |= select;
+    }
+    return blocked;
+  }
+
+  /**
+   * Moves what a denial takes away to {@code denied}; what it leaves of a whole comes back as
+   * parts.
+   */
+  private long withoutDenied(int node, Session session, long held, long canGrant) {
+    long denied = held & session.deniedWhole(node);
+    ranked.at(State.DENIED).add(node, denied, 0);
+    long left = held & ~denied;
+    for (long rest = left; rest != 0; rest &= rest - 1) {
+      long privilege = Long.lowestOneBit(rest);
+      BitSet columns = deniedColumns(node, session, privilege);
+      if (!columns.isEmpty()) {
+        BitSet others = new BitSet();
+        others.set(0, tree.columns(node));
+        others.andNot(columns);
+        ranked.at(State.DENIED).addPart(node, new Part(privilege, 0, columns));
+        sum.addPart(node, new Part(privilege, canGrant & privilege, others));
+        left &= ~privilege;
+      }
+    }
+    return left;
+  }
+
+  private void addAllowed(int node, Session session, Part part, State state) {
+    if (!access.rules().denials()) {
+      ranked.at(state).addPart(node, part);
+      return;
+    }
+    long whole = session.deniedWhole(node);
+    for (long rest = part.privileges(); rest != 0; rest &= rest - 1) {
+      long privilege = Long.lowestOneBit(rest);
+      BitSet denied = (BitSet) part.columns().clone();
+      if ((whole & privilege) == 0) {
+        denied.and(deniedColumns(node, session, privilege));
+      }
+      BitSet allowed = (BitSet) part.columns().clone();
+      allowed.andNot(denied);
+      if (!denied.isEmpty()) {
+        ranked.at(State.DENIED).addPart(node, new Part(privilege, 0, denied));
+      }
+      if (!allowed.isEmpty()) {
+        ranked.at(state).addPart(node, new Part(privilege, part.grantable() & privilege, allowed));
+      }
+    }
+  }
+
+  private BitSet deniedColumns(int node, Session session, long privilege) {
+    Grants denials = access.denials();
+    BitSet denied = new BitSet();
+    for (int at = denials.byNode().from(node); at < denials.byNode().to(node); at++) {
+      int row = denials.byNode().row(at);
+      if (denials.columns(row) != ColumnSets.WHOLE
+          && (denials.terms(row).privileges() & privilege) != 0
+          && session.contains(denials.grantee(row))) {
+        for (int ordinal : access.columnSets().ordinals(denials.columns(row))) {
+          denied.set(ordinal);
+        }
+      }
+    }
+    return denied;
+  }
+}

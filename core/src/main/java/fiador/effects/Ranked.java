@@ -1,0 +1,155 @@
+package fiador.effects;
+
+import fiador.effects.Tally.Part;
+import java.util.BitSet;
+
+/**
+ * One {@link Tally} per state, and the rows that come out of them: for each id and privilege the
+ * best state first, a worse one only for what it adds (columns, or the right to grant on).
+ */
+final class Ranked {
+  /** Takes rows without making objects of them. */
+  interface Sink {
+    /**
+     * One row.
+     *
+     * @param id what the tallies count by
+     * @param privilege a single bit
+     * @param columns ordinals, or null for the whole; the receiver keeps it
+     */
+    void row(int id, long privilege, State state, boolean grantable, BitSet columns);
+  }
+
+  private static final int STATES = State.values().length;
+
+  private final Tally[] byState = new Tally[STATES];
+  private final int ids;
+
+  Ranked(int ids) {
+    this.ids = ids;
+  }
+
+  void clear() {
+    for (Tally tally : byState) {
+      if (tally != null) {
+        tally.clear();
+      }
+    }
+  }
+
+  Tally at(State state) {
+    if (byState[state.ordinal()] == null) {
+      byState[state.ordinal()] = new Tally(ids);
+    }
+    return byState[state.ordinal()];
+  }
+
+  /** All rows, by id in the order the ids were first added to in the best state. */
+  void emitAll(boolean sorted, Sink sink) {
+    for (int state = 0; state < STATES; state++) {
+      Tally tally = byState[state];
+      if (tally == null || tally.isEmpty()) {
+        continue;
+      }
+      if (sorted) {
+        tally.sort();
+      }
+      for (int i = 0; i < tally.touched().size(); i++) {
+        int id = tally.touched().getInt(i);
+        if (!seenBefore(id, state)) {
+          emit(id, sink);
+        }
+      }
+    }
+  }
+
+  private boolean seenBefore(int id, int state) {
+    for (int better = 0; better < state; better++) {
+      Tally tally = byState[better];
+      if (tally != null && (tally.whole(id) != 0 || !tally.parts(id).isEmpty())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private void emit(int id, Sink sink) {
+    long all = 0;
+    boolean inParts = false;
+    for (Tally tally : byState) {
+      if (tally != null) {
+        all |= tally.whole(id);
+        for (Part part : tally.parts(id)) {
+          all |= part.privileges();
+          inParts = true;
+        }
+      }
+    }
+    for (long rest = all; rest != 0; rest &= rest - 1) {
+      long privilege = Long.lowestOneBit(rest);
+      if (inParts) {
+        emitWithParts(id, privilege, sink);
+      } else {
+        emitWhole(id, privilege, sink);
+      }
+    }
+  }
+
+  private void emitWhole(int id, long privilege, Sink sink) {
+    boolean held = false;
+    boolean grantable = false;
+    for (int state = 0; state < STATES; state++) {
+      Tally tally = byState[state];
+      if (tally != null && (tally.whole(id) & privilege) != 0) {
+        boolean canGrant = (tally.grantable(id) & privilege) != 0;
+        if (!held || canGrant && !grantable) {
+          sink.row(id, privilege, State.at(state), canGrant, null);
+          held = true;
+          grantable |= canGrant;
+        }
+      }
+    }
+  }
+
+  private void emitWithParts(int id, long privilege, Sink sink) {
+    boolean held = false;
+    boolean grantable = false;
+    BitSet covered = new BitSet();
+    BitSet coveredGrantable = new BitSet();
+    for (int state = 0; state < STATES; state++) {
+      Tally tally = byState[state];
+      if (tally == null) {
+        continue;
+      }
+      if ((tally.whole(id) & privilege) != 0) {
+        boolean canGrant = (tally.grantable(id) & privilege) != 0;
+        if (!held || canGrant && !grantable) {
+          sink.row(id, privilege, State.at(state), canGrant, null);
+          held = true;
+          grantable |= canGrant;
+        }
+      }
+      BitSet plain = new BitSet();
+      BitSet granting = new BitSet();
+      boolean wholeGrants = (tally.grantable(id) & privilege) != 0;
+      for (Part part : tally.parts(id)) {
+        if ((part.privileges() & privilege) != 0) {
+          boolean grants = wholeGrants || (part.grantable() & privilege) != 0;
+          (grants ? granting : plain).or(part.columns());
+        }
+      }
+      plain.andNot(granting);
+      plain.andNot(covered);
+      granting.andNot(coveredGrantable);
+      if (!granting.isEmpty() && !grantable) {
+        sink.row(id, privilege, State.at(state), true, granting);
+      }
+      if (!plain.isEmpty() && !held) {
+        sink.row(id, privilege, State.at(state), false, plain);
+      }
+      covered.or(granting);
+      covered.or(plain);
+      coveredGrantable.or(granting);
+    }
+  }
+}

@@ -1,0 +1,198 @@
+package fiador.effects;
+
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.BitSet;
+
+/**
+ * A set of roles that are on together, and what it amounts to on single nodes. PUBLIC is always in
+ * the set. Cost of a question: the grants on the node and its containers.
+ */
+final class Session {
+  private final Access access;
+  private final long now;
+  private final int self;
+  private final IntArrayList roles;
+  private final IntOpenHashSet members;
+  private final int powers;
+  private final boolean superuser;
+
+  /**
+   * @param self who acts
+   * @param reached the roles that are on, {@code self} among them
+   */
+  Session(Access access, long epochSecond, int self, IntArrayList reached) {
+    this.access = access;
+    this.now = epochSecond;
+    this.self = self;
+    this.roles = new IntArrayList(reached);
+    this.members = new IntOpenHashSet(reached);
+    if (members.add(Principals.PUBLIC)) {
+      roles.add(Principals.PUBLIC);
+    }
+    int all = 0;
+    for (int i = 0; i < roles.size(); i++) {
+      all |= access.principals().powers(roles.getInt(i));
+    }
+    this.powers = all;
+    int deciding = access.rules().superuserInherited() ? all : access.principals().powers(self);
+    this.superuser = (deciding & Power.SUPERUSER.bit()) != 0;
+  }
+
+  int self() {
+    return self;
+  }
+
+  IntArrayList roles() {
+    return roles;
+  }
+
+  boolean contains(int principal) {
+    return members.contains(principal);
+  }
+
+  /** The powers of all roles together. */
+  int powers() {
+    return powers;
+  }
+
+  boolean isSuperuser() {
+    return superuser;
+  }
+
+  /** Whether a grant's time is over on a server that looks at it. */
+  boolean isOver(Terms terms) {
+    return access.rules().enforcesTime() && terms.isOver(now);
+  }
+
+  /** The privileges held on the whole of the node, gates not looked at. */
+  long whole(int node) {
+    Tree tree = access.tree();
+    NodeKind kind = tree.kind(node);
+    if (superuser) {
+      return access.rules().privilegesOn(kind);
+    }
+    long held = owned(node, true);
+    for (Power power : Power.values()) {
+      if ((powers & power.bit()) != 0) {
+        held |= access.rules().opened(power, kind);
+      }
+    }
+    for (int at = node; at >= 0; at = tree.parent(at)) {
+      held |= granted(access.grants(), at, node, false);
+    }
+    return held & ~guarded(node) & ~deniedWhole(node);
+  }
+
+  /** The privileges that may be granted on for the whole of the node, whether held or not. */
+  long grantable(int node) {
+    Tree tree = access.tree();
+    if (superuser) {
+      return access.rules().privilegesOn(tree.kind(node));
+    }
+    long held = owned(node, false);
+    for (int at = node; at >= 0; at = tree.parent(at)) {
+      held |= granted(access.grants(), at, node, true);
+    }
+    return held;
+  }
+
+  /** Whether that privilege is held on the node: on these columns, or on any part of it. */
+  boolean covers(int node, long privilege, int columnSet) {
+    if ((whole(node) & privilege) != 0) {
+      return true;
+    }
+    BitSet held = columns(node, privilege);
+    if (columnSet == ColumnSets.WHOLE) {
+      return !held.isEmpty();
+    }
+    for (int ordinal : access.columnSets().ordinals(columnSet)) {
+      if (!held.get(ordinal)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** The columns on which the privilege is held by column grants. */
+  BitSet columns(int node, long privilege) {
+    BitSet held = new BitSet();
+    addColumns(access.grants(), node, privilege, held, true);
+    if (!held.isEmpty() && access.rules().denials()) {
+      addColumns(access.denials(), node, privilege, held, false);
+    }
+    return held;
+  }
+
+  private void addColumns(Grants rows, int node, long privilege, BitSet held, boolean value) {
+    for (int place = rows.byNode().from(node); place < rows.byNode().to(node); place++) {
+      int row = rows.byNode().row(place);
+      Terms terms = rows.terms(row);
+      if (rows.columns(row) != ColumnSets.WHOLE
+          && (terms.privileges() & privilege) != 0
+          && members.contains(rows.grantee(row))
+          && !isOver(terms)) {
+        for (int ordinal : access.columnSets().ordinals(rows.columns(row))) {
+          held.set(ordinal, value);
+        }
+      }
+    }
+  }
+
+  private long owned(int node, boolean less) {
+    Ownership ownership = access.rules().ownership();
+    Tree tree = access.tree();
+    if (ownership == Ownership.NONE) {
+      return 0;
+    }
+    boolean bySchema = ownership == Ownership.SCHEMA;
+    int home = bySchema ? tree.enclosing(node, NodeKind.SCHEMA) : node;
+    if (home < 0 || !members.contains(tree.owner(home))) {
+      return 0;
+    }
+    long all = access.rules().privilegesOn(tree.kind(node));
+    return less ? all & ~tree.withheld(node) : all;
+  }
+
+  private long granted(Grants rows, int at, int node, boolean grantOption) {
+    int wantedKind = at == node ? 0 : access.tree().kind(node).bit();
+    long here = at == node ? -1 : access.rules().privilegesOn(access.tree().kind(node));
+    long held = 0;
+    for (int place = rows.byNode().from(at); place < rows.byNode().to(at); place++) {
+      int row = rows.byNode().row(place);
+      if (rows.columns(row) == ColumnSets.WHOLE && members.contains(rows.grantee(row))) {
+        Terms terms = rows.terms(row);
+        if ((terms.covers() & wantedKind) == wantedKind && !isOver(terms)) {
+          held |= here & (grantOption ? terms.grantable() : terms.privileges());
+        }
+      }
+    }
+    return held;
+  }
+
+  /** What denials take away on the whole node. */
+  long deniedWhole(int node) {
+    long denied = 0;
+    if (access.rules().denials()) {
+      for (int at = node; at >= 0; at = access.tree().parent(at)) {
+        denied |= granted(access.denials(), at, node, false);
+      }
+    }
+    return denied;
+  }
+
+  /** What the server keeps from everybody but superusers on that node. */
+  long guarded(int node) {
+    return access.tree().is(node, NodeFact.GUARDED) ? access.rules().guarded() : 0;
+  }
+}

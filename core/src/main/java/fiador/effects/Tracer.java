@@ -1,0 +1,331 @@
+package fiador.effects;
+
+import fiador.effects.Gates.OnTheWay;
+import fiador.effects.Obstacle.ClosedDatabase;
+import fiador.effects.Obstacle.Denied;
+import fiador.effects.Obstacle.Disabled;
+import fiador.effects.Obstacle.Ended;
+import fiador.effects.Obstacle.Guarded;
+import fiador.effects.Obstacle.MissingGate;
+import fiador.effects.Obstacle.NothingGivesIt;
+import fiador.effects.Obstacle.OnlyColumns;
+import fiador.effects.Obstacle.UnderView;
+import fiador.effects.Obstacle.Withheld;
+import fiador.effects.PathSearch.Chain;
+import fiador.effects.Trace.PassedGate;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import java.math.BigInteger;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Explains one user, privilege and node: the verdict, each path, the gates, and the reasons. */
+public final class Tracer {
+  private static final int ROLES_TO_WEIGH = 20;
+  private static final int ROLES_TO_NAME = 2;
+
+  private final Access access;
+  private final Tree tree;
+  private final long now;
+  private final RoleWalk walk;
+  private final Gates gates;
+  private final ViewReading views;
+  private final Holdings holdings;
+  private final Map<Integer, Session> sessions = new HashMap<>();
+
+  /** Parameters as for {@link Holdings}. */
+  public Tracer(Access access, Clock clock) {
+    this.access = access;
+    this.tree = access.tree();
+    this.now = clock.instant().getEpochSecond();
+    this.walk = new RoleWalk(access, now);
+    this.gates = new Gates(access);
+    this.views = new ViewReading(access, now, walk);
+    this.holdings = new Holdings(access, clock, true);
+  }
+
+  /**
+   * The answer for one pair.
+   *
+   * @param column an ordinal, or -1 for the whole object
+   * @param limit how many paths to list; all are counted
+   */
+  public Trace trace(int user, Privilege privilege, int node, int column, int limit) {
+    Verdict verdict = verdict(user, privilege, node, column);
+    int part = verdict.partial ? Sources.ANY_PART : column;
+    Sources sources = new Sources(access, privilege.bit(), node, part);
+    PathSearch search =
+        new PathSearch(
+            access.memberships(),
+            walk,
+            user,
+            verdict.state != State.LIVE,
+            principal -> sources.passedOnBy(principal).size(),
+            principal -> sources.ownOf(principal).size());
+    boolean guarded = (session(user).guarded(node) & privilege.bit()) != 0 && !verdict.works();
+    List<Path> paths =
+        guarded ? List.of() : paths(search, sources, user, privilege.bit(), node, limit);
+    BigInteger count = guarded ? BigInteger.ZERO : search.count();
+    List<Obstacle> obstacles =
+        verdict.works() ? disabled(user) : obstacles(user, privilege, node, verdict, guarded);
+    return new Trace(
+        user,
+        privilege,
+        node,
+        column,
+        verdict.partial ? null : verdict.state,
+        verdict.grantable,
+        paths,
+        count,
+        passedGates(user, privilege, node, paths),
+        obstacles,
+        remedies(user, privilege, node, column, obstacles, sources));
+  }
+
+  /** The best state for exactly what was asked, or for a part of it. */
+  private record Verdict(State state, boolean grantable, boolean partial, BitSet columns) {
+    boolean works() {
+      return !partial && (state == State.LIVE || state == State.ON_REQUEST);
+    }
+  }
+
+  private Verdict verdict(int user, Privilege privilege, int node, int column) {
+    State best = null;
+    boolean grantable = false;
+    State partState = null;
+    BitSet partColumns = new BitSet();
+    for (Holding row : holdings.at(user, node)) {
+      if (row.privilege() != privilege) {
+        continue;
+      }
+      boolean all = row.columns() == null || column >= 0 && row.columns().get(column);
+      if (all && (best == null || row.state() == best)) {
+        best = row.state();
+        grantable |= row.grantable();
+      } else if (!all && column < 0 && (partState == null || partState == row.state())) {
+        partState = row.state();
+        partColumns.or(row.columns());
+      }
+    }
+    return best == null && partState != null
+        ? new Verdict(partState, false, true, partColumns)
+        : new Verdict(best, grantable, false, partColumns);
+  }
+
+  private Session session(int principal) {
+    return sessions.computeIfAbsent(
+        principal, id -> new Session(access, now, id, walk.up(id, RoleWalk.Along.INHERIT)));
+  }
+
+  private List<Path> paths(
+      PathSearch search, Sources sources, int user, long privilege, int node, int limit) {
+    List<Path> paths = new ArrayList<>();
+    for (Chain chain : search.nearest(limit)) {
+      int last = chain.principals()[chain.principals().length - 1];
+      List<Source> ends = chain.ownPower() ? sources.ownOf(last) : sources.passedOnBy(last);
+      for (Source source : ends) {
+        if (paths.size() < limit) {
+          paths.add(path(chain, source, user, privilege, node));
+        }
+      }
+    }
+    paths.sort(Comparator.comparing(Path::state));
+    return paths;
+  }
+
+  private Path path(Chain chain, Source source, int user, long privilege, int node) {
+    int[] principals = chain.principals();
+    if (chain.live()) {
+      return new Path(principals, 0, source, pathState(privilege, node, user, user, State.LIVE));
+    }
+    int lastSwitch = principals.length - 1;
+    int first = chain.ownPower() ? lastSwitch : 1;
+    for (int at = first; at <= lastSwitch; at++) {
+      if (canSwitchTo(principals, at) && isOnFrom(principals, at)) {
+        State state = pathState(privilege, node, user, principals[at], State.ON_REQUEST);
+        if (state == State.ON_REQUEST || at == lastSwitch) {
+          return new Path(principals, at, source, state);
+        }
+      }
+    }
+    return new Path(principals, lastSwitch, source, State.BLOCKED);
+  }
+
+  private State pathState(long privilege, int node, int user, int acting, State open) {
+    Session login = session(user);
+    Session who = session(acting);
+    if ((who.deniedWhole(node) & privilege) != 0) {
+      return State.DENIED;
+    }
+    if (login.isSuperuser() && !gates.isClosed(node)) {
+      return open;
+    }
+    boolean shut =
+        gates.blocked(node, privilege, login, who) != 0
+            || privilege == Privilege.SELECT.bit() && views.obstacle(node, who) != null;
+    return shut ? State.BLOCKED : open;
+  }
+
+  private boolean canSwitchTo(int[] chain, int at) {
+    for (int hop = 0; hop < at; hop++) {
+      if (!connected(chain[hop], chain[hop + 1], RoleWalk.Along.SET)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean isOnFrom(int[] chain, int at) {
+    for (int hop = at; hop + 1 < chain.length; hop++) {
+      if (chain[hop + 1] != Principals.PUBLIC
+          && !connected(chain[hop], chain[hop + 1], RoleWalk.Along.INHERIT)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean connected(int member, int role, RoleWalk.Along along) {
+    var edges = access.memberships().rolesOf();
+    for (int place = edges.from(member); place < edges.to(member); place++) {
+      int edge = edges.row(place);
+      if (access.memberships().role(edge) == role && walk.follows(edge, along)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private List<PassedGate> passedGates(int user, Privilege privilege, int node, List<Path> paths) {
+    boolean switched = !paths.isEmpty() && paths.get(0).switched() > 0;
+    int actor = switched ? paths.get(0).chain()[paths.get(0).switched()] : user;
+    List<PassedGate> passed = new ArrayList<>();
+    for (OnTheWay gate : gates.to(node, privilege.bit())) {
+      int who = gate.gate().atLogin() ? user : actor;
+      passed.add(new PassedGate(gate.container(), gate.gate().privilege(), through(who, gate)));
+    }
+    return passed;
+  }
+
+  /** Through whom a principal passes a gate: the nearest one that has what it asks for, or -1. */
+  private int through(int principal, OnTheWay gate) {
+    long wanted = gate.gate().privilege().bit();
+    Session session = session(principal);
+    if ((session.whole(gate.container()) & wanted) == 0) {
+      return -1;
+    }
+    Sources sources = new Sources(access, wanted, gate.container(), -1);
+    for (int i = 0; i < session.roles().size(); i++) {
+      int role = session.roles().getInt(i);
+      if (!sources.passedOnBy(role).isEmpty() || !sources.ownOf(role).isEmpty()) {
+        return role;
+      }
+    }
+    return principal;
+  }
+
+  private List<Obstacle> disabled(int user) {
+    return access.principals().account(user).disabled() ? List.of(new Disabled(user)) : List.of();
+  }
+
+  private List<Obstacle> obstacles(
+      int user, Privilege privilege, int node, Verdict verdict, boolean guarded) {
+    List<Obstacle> found = new ArrayList<>(disabled(user));
+    Session login = session(user);
+    if (guarded) {
+      found.add(new Guarded(node));
+      return found;
+    }
+    if (verdict.state == State.LAPSED) {
+      found.add(new Ended());
+    } else if (verdict.state == State.DENIED || (login.deniedWhole(node) & privilege.bit()) != 0) {
+      found.add(new Denied());
+    } else if (verdict.partial) {
+      found.add(new OnlyColumns(verdict.columns));
+    } else if (verdict.state == null) {
+      boolean withheld = (tree.withheld(node) & privilege.bit()) != 0;
+      found.add(
+          withheld && login.contains(tree.owner(node))
+              ? new Withheld(tree.owner(node))
+              : new NothingGivesIt());
+    }
+    addGateObstacles(user, privilege, node, found);
+    if (verdict.state == State.BLOCKED && privilege == Privilege.SELECT) {
+      ViewReading.Obstacle under = views.obstacle(node, login);
+      if (under != null) {
+        found.add(new UnderView(under.under(), under.who()));
+      }
+    }
+    return found;
+  }
+
+  private void addGateObstacles(int user, Privilege privilege, int node, List<Obstacle> found) {
+    Session login = session(user);
+    if (gates.isClosed(node)) {
+      found.add(new ClosedDatabase(tree.enclosing(node, NodeKind.DATABASE)));
+    }
+    if (login.isSuperuser()) {
+      return;
+    }
+    for (OnTheWay gate : gates.to(node, privilege.bit())) {
+      long wanted = gate.gate().privilege().bit();
+      if ((login.whole(gate.container()) & wanted) == 0) {
+        found.add(new MissingGate(gate.container(), wanted, gate.gate().atLogin()));
+      }
+    }
+  }
+
+  private List<Remedy> remedies(
+      int user,
+      Privilege privilege,
+      int node,
+      int column,
+      List<Obstacle> obstacles,
+      Sources sources) {
+    List<Remedy> remedies = new ArrayList<>();
+    boolean sourceMissing = false;
+    for (Obstacle obstacle : obstacles) {
+      if (obstacle instanceof NothingGivesIt
+          || obstacle instanceof OnlyColumns
+          || obstacle instanceof Withheld) {
+        remedies.add(new Remedy.Grant(privilege.bit(), node, column, user));
+        sourceMissing = true;
+      } else if (obstacle instanceof MissingGate gate) {
+        remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), -1, user));
+      } else if (obstacle instanceof UnderView under) {
+        boolean routine = tree.kind(under.under()) == NodeKind.ROUTINE;
+        long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
+        remedies.add(new Remedy.Grant(needed, under.under(), -1, under.who()));
+      }
+    }
+    if (sourceMissing) {
+      remedies.addAll(rolesThatHaveIt(privilege, node, sources));
+    }
+    return remedies;
+  }
+
+  private List<Remedy> rolesThatHaveIt(Privilege privilege, int node, Sources sources) {
+    List<Remedy.Join> roles = new ArrayList<>();
+    for (int principal : sources.principals()) {
+      boolean role = access.principals().kind(principal) == PrincipalKind.ROLE;
+      if (role
+          && !access.principals().has(principal, Power.SUPERUSER)
+          && roles.size() < ROLES_TO_WEIGH
+          && pathState(privilege.bit(), node, principal, principal, State.LIVE) == State.LIVE) {
+        roles.add(new Remedy.Join(principal, holdings.count(principal)));
+      }
+    }
+    roles.sort(Comparator.comparingLong(Remedy.Join::holdings));
+    return List.copyOf(roles.subList(0, Math.min(ROLES_TO_NAME, roles.size())));
+  }
+}

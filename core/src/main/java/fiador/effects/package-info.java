@@ -1,0 +1,11 @@
+/**
+ * What grants amount to: who holds what, through what, in which state, and why not.
+ *
+ * <p>{@link fiador.effects.RoleWalk} follows memberships. A {@link fiador.effects.Session} is a set
+ * of roles that are on together, and answers point questions; a user has one session after login
+ * and one more for each role that switching on adds anything. {@link fiador.effects.Holdings} reads
+ * the relation from the user's end, {@link fiador.effects.Holders} from the object's, {@link
+ * fiador.effects.Tracer} explains one pair. All of them share {@link fiador.effects.Gates} (what
+ * must be held on containers) and {@link fiador.effects.ViewReading} (what lies under a view).
+ */
+package fiador.effects;

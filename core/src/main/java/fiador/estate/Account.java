@@ -1,0 +1,15 @@
+package fiador.estate;
+
+import java.time.Instant;
+
+/**
+ * Facts about an account that are rarely set.
+ *
+ * @param disabled it cannot log in although it is a user
+ * @param until when its secret or the account itself ends, or null
+ * @param comment what the server keeps as its description, or null
+ */
+public record Account(boolean disabled, Instant until, String comment) {
+  /** An account of which nothing special is known. */
+  public static final Account PLAIN = new Account(false, null, null);
+}

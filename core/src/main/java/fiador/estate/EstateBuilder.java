@@ -1,0 +1,177 @@
+package fiador.estate;
+
+import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Collects nodes and principals and makes an {@link Estate}. Ids are handed out in the order of the
+ * calls, from 0 without gaps; PUBLIC is there from the start.
+ */
+public final class EstateBuilder {
+  private final Names names = new Names();
+
+  private final IntArrayList parent = new IntArrayList();
+  private final IntArrayList kind = new IntArrayList();
+  private final IntArrayList name = new IntArrayList();
+  private final IntArrayList owner = new IntArrayList();
+  private final IntArrayList facts = new IntArrayList();
+  private final Int2LongOpenHashMap withheld = new Int2LongOpenHashMap();
+  private final IntArrayList columnStart = new IntArrayList(new int[] {0});
+  private final IntArrayList columnNames = new IntArrayList();
+
+  private final IntArrayList principalName = new IntArrayList();
+  private final IntArrayList principalKind = new IntArrayList();
+  private final IntArrayList powers = new IntArrayList();
+  private final IntArrayList scope = new IntArrayList();
+  private final Map<Integer, Account> accounts = new HashMap<>();
+
+  /** A builder that holds PUBLIC and nothing else. */
+  public EstateBuilder() {
+    principal(PrincipalKind.PUBLIC, "PUBLIC", 0, -1);
+  }
+
+  /** The texts interned so far. */
+  public Names names() {
+    return names;
+  }
+
+  /** How many nodes there are so far. */
+  public int nodes() {
+    return parent.size();
+  }
+
+  /** How many principals there are so far. */
+  public int principals() {
+    return principalName.size();
+  }
+
+  /** What the node is. */
+  public NodeKind kind(int node) {
+    return NodeKind.at(kind.getInt(node));
+  }
+
+  /**
+   * Adds a node.
+   *
+   * @param in its container, or -1 for the server
+   * @param ownedBy a principal, or -1
+   * @return its id
+   */
+  public int node(int in, NodeKind nodeKind, String nodeName, int ownedBy) {
+    return node(in, nodeKind, names.intern(nodeName), ownedBy, 0);
+  }
+
+  /** As the other, with the name already interned and bits of {@link NodeFact}. */
+  public int node(int in, NodeKind nodeKind, int nameId, int ownedBy, int factBits) {
+    parent.add(in);
+    kind.add(nodeKind.ordinal());
+    name.add(nameId);
+    owner.add(ownedBy);
+    facts.add(factBits);
+    columnStart.add(columnNames.size());
+    return parent.size() - 1;
+  }
+
+  /** Adds a fact to a node. */
+  public EstateBuilder fact(int node, NodeFact fact) {
+    facts.set(node, facts.getInt(node) | fact.bit());
+    return this;
+  }
+
+  /** Says what the owner of a node has taken away from himself. */
+  public EstateBuilder withheld(int node, long privileges) {
+    if (privileges != 0) {
+      withheld.put(node, privileges);
+    }
+    return this;
+  }
+
+  /** Adds a column to the node that was added last. */
+  public EstateBuilder column(String columnName) {
+    return column(names.intern(columnName));
+  }
+
+  /** Adds a column, by interned name, to the node that was added last. */
+  public EstateBuilder column(int nameId) {
+    columnNames.add(nameId);
+    columnStart.set(parent.size(), columnNames.size());
+    return this;
+  }
+
+  /** Adds columns to the node that was added last. */
+  public EstateBuilder columns(List<String> columns) {
+    columns.forEach(this::column);
+    return this;
+  }
+
+  /** How many columns a node has. */
+  public int columns(int node) {
+    return columnStart.getInt(node + 1) - columnStart.getInt(node);
+  }
+
+  /**
+   * Adds a user or role.
+   *
+   * @param powerBits bits of {@link Power}
+   * @param localTo the database it is local to, or -1
+   * @return its id
+   */
+  public int principal(
+      PrincipalKind principalKindOf, String principalNameOf, int powerBits, int localTo) {
+    principalName.add(names.intern(principalNameOf));
+    principalKind.add(principalKindOf.ordinal());
+    powers.add(powerBits);
+    scope.add(localTo);
+    return principalName.size() - 1;
+  }
+
+  /** Adds powers to a principal. */
+  public EstateBuilder power(int principal, Power power) {
+    powers.set(principal, powers.getInt(principal) | power.bit());
+    return this;
+  }
+
+  /** Says what is known of an account. */
+  public EstateBuilder account(int principal, Account account) {
+    if (!account.equals(Account.PLAIN)) {
+      accounts.put(principal, account);
+    }
+    return this;
+  }
+
+  /** The estate. Cost: its size. */
+  public Estate build() {
+    Tree tree =
+        new Tree(
+            names,
+            parent.toIntArray(),
+            bytes(kind),
+            name.toIntArray(),
+            owner.toIntArray(),
+            bytes(facts),
+            withheld,
+            principals(),
+            columnStart.toIntArray(),
+            columnNames.toIntArray());
+    Principals people =
+        new Principals(
+            names,
+            principalName.toIntArray(),
+            bytes(principalKind),
+            powers.toIntArray(),
+            scope.toIntArray(),
+            accounts);
+    return new Estate(names, tree, people);
+  }
+
+  private static byte[] bytes(IntArrayList small) {
+    byte[] bytes = new byte[small.size()];
+    for (int i = 0; i < bytes.length; i++) {
+      bytes[i] = (byte) small.getInt(i);
+    }
+    return bytes;
+  }
+}

@@ -1,0 +1,27 @@
+package fiador.estate;
+
+import java.util.Locale;
+
+/** Yes-or-no facts about a node, kept as bits. */
+public enum NodeFact {
+  /** Belongs to the server itself; answers leave it out unless asked. */
+  SYSTEM,
+  /** A view that reads, or a routine that runs, with the rights of the user who asks. */
+  INVOKER,
+  /** A catalog table whose contents the server lets only superusers change. */
+  GUARDED,
+  /** A database that accepts no connections. */
+  CLOSED,
+  /** A container whose inside was not surveyed. */
+  UNREAD;
+
+  /** This fact's bit. */
+  public int bit() {
+    return 1 << ordinal();
+  }
+
+  /** The fact's name in the survey file. */
+  public String text() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+}

@@ -1,0 +1,166 @@
+package fiador.estate;
+
+import it.unimi.dsi.fastutil.ints.Int2LongMap;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.function.IntPredicate;
+
+/**
+ * The tree of things that privileges are on, by node id. Node 0 is the server; a parent's id is
+ * smaller than its children's.
+ */
+public final class Tree {
+  private final Names names;
+  private final int[] parent;
+  private final byte[] kind;
+  private final int[] name;
+  private final int[] owner;
+  private final byte[] facts;
+  private final Int2LongMap withheld;
+  private final Adjacency children;
+  private final Adjacency owned;
+  private final int[] columnStart;
+  private final int[] columnNames;
+
+  Tree(
+      Names names,
+      int[] parent,
+      byte[] kind,
+      int[] name,
+      int[] owner,
+      byte[] facts,
+      Int2LongMap withheld,
+      int principals,
+      int[] columnStart,
+      int[] columnNames) {
+    this.names = names;
+    this.parent = parent;
+    this.kind = kind;
+    this.name = name;
+    this.owner = owner;
+    this.facts = facts;
+    this.withheld = withheld;
+    this.children = Adjacency.group(parent.length, parent, parent.length);
+    this.owned = Adjacency.group(principals, owner, owner.length);
+    this.columnStart = columnStart;
+    this.columnNames = columnNames;
+  }
+
+  /** How many nodes there are. */
+  public int size() {
+    return parent.length;
+  }
+
+  /** The container of a node, -1 for the server. */
+  public int parent(int node) {
+    return parent[node];
+  }
+
+  /** What a node is. */
+  public NodeKind kind(int node) {
+    return NodeKind.at(kind[node]);
+  }
+
+  /** The node's own name, without its containers'. */
+  public String name(int node) {
+    return names.text(name[node]);
+  }
+
+  /** The principal who owns the node, or -1. */
+  public int owner(int node) {
+    return owner[node];
+  }
+
+  /** Whether a fact holds of the node. */
+  public boolean is(int node, NodeFact fact) {
+    return (facts[node] & fact.bit()) != 0;
+  }
+
+  /** What the owner has taken away from himself, as a set of privileges. */
+  public long withheld(int node) {
+    return withheld.get(node);
+  }
+
+  /** The nodes directly inside, grouped by container. */
+  public Adjacency children() {
+    return children;
+  }
+
+  /** The nodes each principal owns. */
+  public Adjacency owned() {
+    return owned;
+  }
+
+  /** How many columns the node has. */
+  public int columns(int node) {
+    return columnStart[node + 1] - columnStart[node];
+  }
+
+  /** The name of a node's column, counted from 0. */
+  public String column(int node, int ordinal) {
+    return names.text(columnNames[columnStart[node] + ordinal]);
+  }
+
+  /** The ordinal of the column of that name, or -1. Cost: the node's columns. */
+  public int columnNamed(int node, String column) {
+    int wanted = names.find(column);
+    for (int ordinal = 0; wanted >= 0 && ordinal < columns(node); ordinal++) {
+      if (columnNames[columnStart[node] + ordinal] == wanted) {
+        return ordinal;
+      }
+    }
+    return -1;
+  }
+
+  /** The innermost container of that kind around the node, or the node itself; -1 if none. */
+  public int enclosing(int node, NodeKind wanted) {
+    int at = node;
+    while (at >= 0 && kind[at] != wanted.ordinal()) {
+      at = parent[at];
+    }
+    return at;
+  }
+
+  /** True when {@code node} lies in {@code container}, at any depth; not for the node itself. */
+  public boolean isInside(int node, int container) {
+    int at = parent[node];
+    while (at > container) {
+      at = parent[at];
+    }
+    return at == container;
+  }
+
+  /** True when the node or a container of it belongs to the server itself. */
+  public boolean isSystem(int node) {
+    for (int at = node; at >= 0; at = parent[at]) {
+      if (is(at, NodeFact.SYSTEM)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** The child of that name that passes the test, or -1. Cost: the children of the container. */
+  public int child(int container, String childName, IntPredicate test) {
+    int wanted = names.find(childName);
+    for (int at = children.from(container); wanted >= 0 && at < children.to(container); at++) {
+      int node = children.row(at);
+      if (name[node] == wanted && test.test(node)) {
+        return node;
+      }
+    }
+    return -1;
+  }
+
+  /**
+   * The dotted path without the server, as the machine contract writes it; empty for the server.
+   */
+  public String path(int node) {
+    Deque<String> parts = new ArrayDeque<>();
+    for (int at = node; parent[at] >= 0; at = parent[at]) {
+      boolean routine = kind(at) == NodeKind.ROUTINE;
+      parts.push(routine ? DottedName.quotedRoutine(name(at)) : DottedName.quoted(name(at)));
+    }
+    return String.join(".", parts);
+  }
+}

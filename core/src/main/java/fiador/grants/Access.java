@@ -1,0 +1,48 @@
+package fiador.grants;
+
+import fiador.estate.Estate;
+import fiador.estate.Names;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import java.util.List;
+
+/**
+ * Everything the effects are worked out from: one server's estate, its house rules and who was
+ * given what. Immutable.
+ *
+ * @param about where it comes from
+ * @param rules how the server combines it
+ * @param estate things and people
+ * @param memberships who holds which role
+ * @param grants who was given what
+ * @param denials who may explicitly not
+ * @param columnSets the column sets that grants, denials and reads point to
+ * @param reads what views read
+ * @param later what objects still to be created will come with
+ */
+public record Access(
+    Origin about,
+    HouseRules rules,
+    Estate estate,
+    Memberships memberships,
+    Grants grants,
+    Grants denials,
+    ColumnSets columnSets,
+    Reads reads,
+    List<LaterGrant> later) {
+
+  /** The tree of the estate. */
+  public Tree tree() {
+    return estate.tree();
+  }
+
+  /** The principals of the estate. */
+  public Principals principals() {
+    return estate.principals();
+  }
+
+  /** The texts of the estate. */
+  public Names names() {
+    return estate.names();
+  }
+}

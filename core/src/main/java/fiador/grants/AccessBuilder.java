@@ -1,0 +1,164 @@
+package fiador.grants;
+
+import fiador.estate.Adjacency;
+import fiador.estate.Estate;
+import fiador.estate.EstateBuilder;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Collects an estate and who was given what on it. Principals and nodes come first, by id. */
+public final class AccessBuilder {
+  private final EstateBuilder estate = new EstateBuilder();
+  private final ColumnSets columnSets = new ColumnSets();
+  private final Rows grants = new Rows();
+  private final Rows denials = new Rows();
+  private final IntArrayList member = new IntArrayList();
+  private final IntArrayList role = new IntArrayList();
+  private final IntArrayList memberGrantor = new IntArrayList();
+  private final IntArrayList memberOptions = new IntArrayList();
+  private final Pool<Membership> options = new Pool<>();
+  private final IntArrayList view = new IntArrayList();
+  private final IntArrayList under = new IntArrayList();
+  private final IntArrayList underColumns = new IntArrayList();
+  private final List<LaterGrant> later = new ArrayList<>();
+
+  /** The estate's own builder. */
+  public EstateBuilder estate() {
+    return estate;
+  }
+
+  /** The column sets to point to. */
+  public ColumnSets columnSets() {
+    return columnSets;
+  }
+
+  /** Adds a membership; {@code grantor} may be -1. */
+  public AccessBuilder member(int memberId, int roleId, Membership how, int grantor) {
+    member.add(memberId);
+    role.add(roleId);
+    memberOptions.add(options.id(how));
+    memberGrantor.add(grantor);
+    return this;
+  }
+
+  /**
+   * Adds a grant.
+   *
+   * @param columns a column set's id, or {@link ColumnSets#WHOLE}
+   * @param grantor a principal, or -1
+   */
+  public AccessBuilder grant(int grantee, int node, Terms terms, int columns, int grantor) {
+    grants.add(grantee, node, terms, columns, grantor);
+    return this;
+  }
+
+  /** Adds a denial; parameters as for {@link #grant}. */
+  public AccessBuilder denial(int principal, int node, Terms terms, int columns) {
+    denials.add(principal, node, terms, columns, -1);
+    return this;
+  }
+
+  /** Says that a view reads columns of something. */
+  public AccessBuilder reads(int viewNode, int underNode, int columns) {
+    view.add(viewNode);
+    under.add(underNode);
+    underColumns.add(columns);
+    return this;
+  }
+
+  /** Adds what objects still to be created will come with. */
+  public AccessBuilder later(LaterGrant grant) {
+    later.add(grant);
+    return this;
+  }
+
+  /** How many grants there are so far. */
+  public int grants() {
+    return grants.grantee.size();
+  }
+
+  /** How many memberships there are so far. */
+  public int memberships() {
+    return member.size();
+  }
+
+  /** The whole, immutable. Cost: its size. */
+  public Access build(Origin about, HouseRules rules) {
+    Estate built = estate.build();
+    int people = built.principals().size();
+    int nodes = built.tree().size();
+    return new Access(
+        about,
+        rules,
+        built,
+        new Memberships(
+            people,
+            member.toIntArray(),
+            role.toIntArray(),
+            memberGrantor.toIntArray(),
+            memberOptions.toIntArray(),
+            options.values),
+        grants.build(people, nodes),
+        denials.build(people, nodes),
+        columnSets,
+        new Reads(
+            Adjacency.group(nodes, view.toIntArray(), view.size()),
+            under.toIntArray(),
+            underColumns.toIntArray()),
+        List.copyOf(later));
+  }
+
+  private static final class Pool<T> {
+    private final List<T> values = new ArrayList<>();
+    private final Map<T, Integer> ids = new HashMap<>();
+    private T lastValue;
+    private int lastId;
+
+    int id(T value) {
+      if (value.equals(lastValue)) {
+        return lastId;
+      }
+      lastValue = value;
+      lastId =
+          ids.computeIfAbsent(
+              value,
+              fresh -> {
+                values.add(fresh);
+                return values.size() - 1;
+              });
+      return lastId;
+    }
+  }
+
+  private static final class Rows {
+    private final IntArrayList grantee = new IntArrayList();
+    private final IntArrayList node = new IntArrayList();
+    private final IntArrayList termsOf = new IntArrayList();
+    private final IntArrayList columns = new IntArrayList();
+    private final IntArrayList grantor = new IntArrayList();
+    private final Pool<Terms> terms = new Pool<>();
+
+    void add(int to, int on, Terms what, int columnSet, int by) {
+      grantee.add(to);
+      node.add(on);
+      termsOf.add(terms.id(what));
+      columns.add(columnSet);
+      grantor.add(by);
+    }
+
+    Grants build(int principals, int nodes) {
+      return new Grants(
+          principals,
+          nodes,
+          grantee.toIntArray(),
+          node.toIntArray(),
+          termsOf.toIntArray(),
+          columns.toIntArray(),
+          grantor.toIntArray(),
+          terms.values);
+    }
+  }
+}

@@ -1,0 +1,218 @@
+package fiador.grants;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * How one kind of server, in one version, works privileges out. A plain record of facts: nothing
+ * else in the core asks which server this is.
+ *
+ * @param server the kind of server, as a charter names it
+ * @param privileges the privileges that exist on each kind of node
+ * @param columnPrivileges the privileges that can be given on columns
+ * @param gates what must be held on containers
+ * @param denials whether there are denials, which beat every grant
+ * @param activation when a role given to somebody counts
+ * @param ownership what an owner holds
+ * @param superuserInherited whether a member of a superuser is one too, without switching
+ * @param guarded privileges on guarded catalog tables that only a superuser holds
+ * @param enforcesTime whether the server itself ends memberships and grants in time
+ * @param later whether grants for objects still to be created exist
+ * @param powers what each power but superuser opens, by kind of node
+ * @param folding what the server does to the letters of an unquoted name
+ */
+public record HouseRules(
+    String server,
+    Map<NodeKind, Long> privileges,
+    long columnPrivileges,
+    List<Gate> gates,
+    boolean denials,
+    Activation activation,
+    Ownership ownership,
+    boolean superuserInherited,
+    long guarded,
+    boolean enforcesTime,
+    boolean later,
+    Map<Power, Map<NodeKind, Long>> powers,
+    Folding folding) {
+
+  /** When a role given to somebody counts. */
+  public enum Activation {
+    /** At once or after switching, as an attribute of the member says. */
+    PER_MEMBER,
+    /** At once or after switching, as each membership says. */
+    PER_MEMBERSHIP,
+    /** At once, always. */
+    ALL_ON
+  }
+
+  /** What an owner holds. */
+  public enum Ownership {
+    /** Everything on the object itself unless taken away from it; can always grant. */
+    OBJECT,
+    /** Everything on all that the owned schema holds; can always grant. */
+    SCHEMA,
+    /** Nothing. */
+    NONE
+  }
+
+  /** What a server does to the letters of an unquoted name. */
+  public enum Folding {
+    UPPER,
+    LOWER,
+    NONE
+  }
+
+  private static final long PG_TABLE =
+      PrivilegeSet.of(
+          Privilege.SELECT,
+          Privilege.INSERT,
+          Privilege.UPDATE,
+          Privilege.DELETE,
+          Privilege.TRUNCATE,
+          Privilege.REFERENCES,
+          Privilege.TRIGGER);
+
+  private static final long COLUMN_PRIVILEGES =
+      PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.REFERENCES);
+
+  /** All privileges that exist on that kind of node here. */
+  public long privilegesOn(NodeKind kind) {
+    return privileges.getOrDefault(kind, 0L);
+  }
+
+  /** What a power other than superuser opens on that kind of node. */
+  public long opened(Power power, NodeKind kind) {
+    return powers.getOrDefault(power, Map.of()).getOrDefault(kind, 0L);
+  }
+
+  /** A name as the server would store it if it were written without quotes. */
+  public String fold(String name) {
+    return switch (folding) {
+      case UPPER -> name.toUpperCase(java.util.Locale.ROOT);
+      case LOWER -> name.toLowerCase(java.util.Locale.ROOT);
+      case NONE -> name;
+    };
+  }
+
+  /**
+   * PostgreSQL. Source: chapter "Privileges" of its manual, and what it does (docs/servers.md).
+   *
+   * @param major its major version: inherit is a matter of the member until 15, of the membership
+   *     from 16; MAINTAIN exists from 17
+   */
+  public static HouseRules postgresql(int major) {
+    long table = major >= 17 ? PG_TABLE | Privilege.MAINTAIN.bit() : PG_TABLE;
+    long sequence = PrivilegeSet.of(Privilege.USAGE, Privilege.SELECT, Privilege.UPDATE);
+    Map<NodeKind, Long> kinds = new EnumMap<>(NodeKind.class);
+    kinds.put(
+        NodeKind.DATABASE,
+        PrivilegeSet.of(Privilege.CREATE, Privilege.CONNECT, Privilege.TEMPORARY));
+    kinds.put(NodeKind.SCHEMA, PrivilegeSet.of(Privilege.CREATE, Privilege.USAGE));
+    kinds.put(NodeKind.TABLE, table);
+    kinds.put(NodeKind.MATERIALIZED_VIEW, table);
+    kinds.put(NodeKind.VIEW, table);
+    kinds.put(NodeKind.SEQUENCE, sequence);
+    kinds.put(NodeKind.ROUTINE, Privilege.EXECUTE.bit());
+    return new HouseRules(
+        "postgresql",
+        Map.copyOf(kinds),
+        COLUMN_PRIVILEGES,
+        List.of(
+            new Gate(NodeKind.DATABASE, Privilege.CONNECT, true, true),
+            new Gate(NodeKind.SCHEMA, Privilege.USAGE, false, false)),
+        false,
+        major >= 16 ? Activation.PER_MEMBERSHIP : Activation.PER_MEMBER,
+        Ownership.OBJECT,
+        false,
+        PrivilegeSet.of(
+            Privilege.INSERT,
+            Privilege.UPDATE,
+            Privilege.DELETE,
+            Privilege.TRUNCATE,
+            Privilege.USAGE),
+        false,
+        true,
+        Map.of(
+            Power.READ_EVERYTHING,
+            onRelations(Privilege.SELECT.bit(), Privilege.SELECT.bit()),
+            Power.WRITE_EVERYTHING,
+            onRelations(
+                PrivilegeSet.of(Privilege.INSERT, Privilege.UPDATE, Privilege.DELETE),
+                Privilege.UPDATE.bit()),
+            Power.MAINTAIN_EVERYTHING,
+            maintained(Privilege.MAINTAIN.bit())),
+        Folding.LOWER);
+  }
+
+  private static Map<NodeKind, Long> maintained(long table) {
+    return Map.of(NodeKind.TABLE, table, NodeKind.MATERIALIZED_VIEW, table, NodeKind.VIEW, table);
+  }
+
+  private static Map<NodeKind, Long> onRelations(long table, long sequence) {
+    Map<NodeKind, Long> kinds = new EnumMap<>(maintained(table));
+    kinds.put(NodeKind.SEQUENCE, sequence);
+    kinds.put(NodeKind.SCHEMA, Privilege.USAGE.bit());
+    return Map.copyOf(kinds);
+  }
+
+  /** HSQLDB 2.7: no gates, all roles on, the schema's owner owns what is in it, role DBA is all. */
+  public static HouseRules hsqldb() {
+    long table =
+        PrivilegeSet.of(
+            Privilege.SELECT,
+            Privilege.INSERT,
+            Privilege.UPDATE,
+            Privilege.DELETE,
+            Privilege.REFERENCES,
+            Privilege.TRIGGER);
+    return new HouseRules(
+        "hsqldb",
+        Map.of(
+            NodeKind.TABLE,
+            table,
+            NodeKind.VIEW,
+            table,
+            NodeKind.SEQUENCE,
+            Privilege.USAGE.bit(),
+            NodeKind.ROUTINE,
+            Privilege.EXECUTE.bit()),
+        COLUMN_PRIVILEGES,
+        List.of(),
+        false,
+        Activation.ALL_ON,
+        Ownership.SCHEMA,
+        true,
+        0,
+        false,
+        false,
+        Map.of(),
+        Folding.UPPER);
+  }
+
+  /**
+   * The rules for a kind of server, or null where the kind is not known.
+   *
+   * @param version the server's version as it says itself, which begins with the major one
+   */
+  public static HouseRules of(String server, String version) {
+    return switch (server) {
+      case "postgresql" -> postgresql(major(version));
+      case "hsqldb" -> hsqldb();
+      default -> null;
+    };
+  }
+
+  private static int major(String version) {
+    int end = 0;
+    while (end < version.length() && end < 4 && Character.isDigit(version.charAt(end))) {
+      end++;
+    }
+    return end == 0 ? 0 : Integer.parseInt(version.substring(0, end));
+  }
+}

@@ -1,0 +1,26 @@
+package fiador.grants;
+
+/**
+ * How a member holds a role.
+ *
+ * @param admin the member may give the role to others
+ * @param inherit the role counts as soon as the member's own rights do
+ * @param set the member may switch to the role
+ * @param until the epoch second after which it is over, or {@link Terms#FOREVER}
+ * @param implicit the server makes it up; nobody gave it and nobody can revoke it
+ */
+public record Membership(
+    boolean admin, boolean inherit, boolean set, long until, boolean implicit) {
+  /** A plain membership without an end. */
+  public static final Membership PLAIN = of(false, true, true);
+
+  /** A membership somebody gave, without an end. */
+  public static Membership of(boolean admin, boolean inherit, boolean set) {
+    return new Membership(admin, inherit, set, Terms.FOREVER, false);
+  }
+
+  /** Whether it is over at that epoch second. */
+  public boolean isOver(long epochSecond) {
+    return until < epochSecond;
+  }
+}

@@ -1,0 +1,26 @@
+package fiador.grants;
+
+/**
+ * What one grant row gives, apart from who and where. Estates use few different terms, so grants
+ * keep an int for them.
+ *
+ * @param privileges the privileges given
+ * @param grantable those of them that may be granted on
+ * @param covers the kinds of node (bits of {@link fiador.estate.NodeKind}) inside the container
+ *     that the grant reaches; 0 when it speaks about its own node only
+ * @param until the epoch second after which it is over, or {@link #FOREVER}
+ */
+public record Terms(long privileges, long grantable, int covers, long until) {
+  /** The {@code until} of what has no end. */
+  public static final long FOREVER = Long.MAX_VALUE;
+
+  /** Terms for the node itself, without an end. */
+  public static Terms of(long privileges, long grantable) {
+    return new Terms(privileges, grantable, 0, FOREVER);
+  }
+
+  /** Whether it is over at that epoch second. */
+  public boolean isOver(long epochSecond) {
+    return until < epochSecond;
+  }
+}
