@@ -215,9 +215,9 @@ public final class Holders {
           IntArrayList members = walk.down(from, RoleWalk.Along.SET);
           Tally into = share.open() ? afterSwitch : shutAfterSwitch;
           for (int i = 0; i < members.size(); i++) {
-            into.add(members.getInt(i), share.privileges(), share.grantable());
+            into.add(members.getInt(i), share.privileges(), share.grantable() & share.privileges());
             for (Part part : share.parts()) {
-              into.addPart(members.getInt(i), part);
+              into.addPart(members.getInt(i), part.grantingAlso(share.grantable()));
             }
           }
         });
@@ -290,7 +290,7 @@ public final class Holders {
         user,
         heldBy(user, node),
         grantableBy(user, node),
-        partsOf(user),
+        partsOf(user).stream().map(part -> part.grantingAlso(grantableBy(user, node))).toList(),
         open ? State.LIVE : State.BLOCKED,
         shutAtLogin);
     if (!superuser) {
@@ -314,17 +314,14 @@ public final class Holders {
   private void add(
       int user, long privileges, long grantable, List<Part> parts, State state, long shut) {
     if ((privileges & ~shut) != 0) {
-      ranked.at(state).add(user, privileges & ~shut, grantable);
+      ranked.at(state).add(user, privileges & ~shut, grantable & privileges & ~shut);
     }
     if ((privileges & shut) != 0) {
-      ranked.at(State.BLOCKED).add(user, privileges & shut, grantable);
+      ranked.at(State.BLOCKED).add(user, privileges & shut, grantable & privileges & shut);
     }
     for (Part part : parts) {
-      long canGrant = part.grantable() | grantable;
-      State state2 = (part.privileges() & shut) != 0 ? State.BLOCKED : state;
-      ranked
-          .at(state2)
-          .addPart(user, new Part(part.privileges(), canGrant & part.privileges(), part.columns()));
+      boolean isShut = (part.privileges() & shut) != 0;
+      ranked.at(isShut ? State.BLOCKED : state).addPart(user, part);
     }
   }
 

@@ -251,10 +251,10 @@ public final class Holdings {
       held = withoutDenied(node, acting, held, canGrant);
     }
     if ((held & ~blocked) != 0) {
-      ranked.at(ifOpen).add(node, held & ~blocked, canGrant);
+      ranked.at(ifOpen).add(node, held & ~blocked, canGrant & held & ~blocked);
     }
     if ((held & blocked) != 0) {
-      ranked.at(State.BLOCKED).add(node, held & blocked, canGrant);
+      ranked.at(State.BLOCKED).add(node, held & blocked, canGrant & held & blocked);
     }
     for (Part part : sum.parts(node)) {
       long open = part.privileges() & ~blocked & ~hidden;
@@ -270,9 +270,6 @@ public final class Holdings {
   }
 
   private long blocked(int node, long wanted, Session login, Session acting) {
-    if (login.isSuperuser() && !gates.isClosed(node)) {
-      return 0;
-    }
     long blocked = gates.blocked(node, wanted, login, acting);
     long select = Privilege.SELECT.bit();
     if ((wanted & ~blocked & select) != 0

@@ -20,7 +20,12 @@ final class Tally {
    * @param grantable those that may be granted on
    * @param columns the ordinals
    */
-  record Part(long privileges, long grantable, BitSet columns) {}
+  record Part(long privileges, long grantable, BitSet columns) {
+    /** The same, with the right to grant on also what may be granted on for the whole. */
+    Part grantingAlso(long wholeGrantable) {
+      return new Part(privileges, (grantable | wholeGrantable) & privileges, columns);
+    }
+  }
 
   private final long[] whole;
   private final long[] grantable;

@@ -81,6 +81,17 @@ public final class EstateBuilder {
     return this;
   }
 
+  /** Takes a fact from a node. */
+  public EstateBuilder unset(int node, NodeFact fact) {
+    facts.set(node, facts.getInt(node) & ~fact.bit());
+    return this;
+  }
+
+  /** Whether a fact holds of a node. */
+  public boolean is(int node, NodeFact fact) {
+    return (facts.getInt(node) & fact.bit()) != 0;
+  }
+
   /** Says what the owner of a node has taken away from himself. */
   public EstateBuilder withheld(int node, long privileges) {
     if (privileges != 0) {
@@ -110,6 +121,15 @@ public final class EstateBuilder {
   /** How many columns a node has. */
   public int columns(int node) {
     return columnStart.getInt(node + 1) - columnStart.getInt(node);
+  }
+
+  /** The ordinals of a node's columns, by name. */
+  public Map<String, Integer> columnOrdinals(int node) {
+    Map<String, Integer> ordinals = new HashMap<>();
+    for (int ordinal = 0; ordinal < columns(node); ordinal++) {
+      ordinals.put(names.text(columnNames.getInt(columnStart.getInt(node) + ordinal)), ordinal);
+    }
+    return ordinals;
   }
 
   /**

@@ -1,0 +1,228 @@
+package fiador.grants;
+
+import fiador.estate.DottedName;
+import fiador.estate.DottedName.Part;
+import fiador.estate.Nearest;
+import fiador.estate.NodeKind;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+
+/**
+ * Finds users, roles and nodes by the names people type: exactly, else folded as the server folds
+ * unquoted names, else ignoring case where that leaves one.
+ */
+public final class Lookup {
+  private final Access access;
+  private final Tree tree;
+
+  /** For that estate. */
+  public Lookup(Access access) {
+    this.access = access;
+    this.tree = access.tree();
+  }
+
+  /**
+   * What was found.
+   *
+   * @param id a principal or node id, -1 when nothing was found
+   * @param column the ordinal of a column of the node, or -1
+   * @param problem what is wrong, with the nearest names; null when found
+   */
+  public record Found(int id, int column, String problem) {
+    static Found at(int id) {
+      return new Found(id, -1, null);
+    }
+
+    static Found not(String problem) {
+      return new Found(-1, -1, problem);
+    }
+
+    /** Whether it was found. */
+    public boolean ok() {
+      return problem == null;
+    }
+  }
+
+  /** A user or role. Cost: all principals. */
+  public Found principal(String name) {
+    Principals people = access.principals();
+    boolean quoted = name.length() > 2 && name.startsWith("\"") && name.endsWith("\"");
+    String bare = quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : name;
+    for (String tried : quoted ? List.of(bare) : List.of(name, access.rules().fold(name))) {
+      int id = people.named(tried);
+      if (id >= 0) {
+        return Found.at(id);
+      }
+    }
+    int[] similar =
+        IntStream.range(0, people.size())
+            .filter(id -> people.name(id).equalsIgnoreCase(bare))
+            .toArray();
+    if (similar.length == 1 && !quoted) {
+      return Found.at(similar[0]);
+    }
+    return Found.not(
+        "there is no user or role "
+            + name
+            + " on "
+            + access.about().server()
+            + Nearest.hint(name, IntStream.range(1, people.size()).mapToObj(people::name)));
+  }
+
+  /**
+   * A node, or a column of one. The database may be left out where one fits, and a routine's
+   * arguments too.
+   *
+   * @param privileges only nodes on which one of these exists are meant; 0 for any
+   * @param withColumn whether the last part may be a column
+   */
+  public Found node(String path, long privileges, boolean withColumn) {
+    List<Part> parts;
+    try {
+      parts = DottedName.split(path);
+    } catch (IllegalArgumentException malformed) {
+      return Found.not(malformed.getMessage());
+    }
+    IntPredicate fits =
+        node -> privileges == 0 || (access.rules().privilegesOn(tree.kind(node)) & privileges) != 0;
+    IntArrayList found = matches(parts, fits);
+    if (found.size() == 1) {
+      return Found.at(found.getInt(0));
+    }
+    if (found.isEmpty() && parts.size() == 1 && path.equalsIgnoreCase(tree.name(0))) {
+      return Found.at(0);
+    }
+    if (found.isEmpty() && withColumn && parts.size() > 1) {
+      Found column = column(parts, fits);
+      if (column != null) {
+        return column;
+      }
+    }
+    return found.isEmpty() ? missing(path, parts) : ambiguous(path, found);
+  }
+
+  private Found column(List<Part> parts, IntPredicate fits) {
+    IntArrayList objects = matches(parts.subList(0, parts.size() - 1), fits);
+    Part last = parts.get(parts.size() - 1);
+    if (objects.size() != 1 || tree.columns(objects.getInt(0)) == 0) {
+      return null;
+    }
+    int node = objects.getInt(0);
+    int ordinal = tree.columnNamed(node, last.text());
+    if (ordinal < 0 && !last.quoted()) {
+      ordinal = tree.columnNamed(node, access.rules().fold(last.text()));
+    }
+    if (ordinal >= 0) {
+      return new Found(node, ordinal, null);
+    }
+    return Found.not(
+        tree.path(node)
+            + " has no column "
+            + last.text()
+            + Nearest.hint(
+                last.text(),
+                IntStream.range(0, tree.columns(node)).mapToObj(i -> tree.column(node, i))));
+  }
+
+  /** The nodes whose path, from some level on, is these parts. */
+  private IntArrayList matches(List<Part> parts, IntPredicate fits) {
+    IntArrayList at = new IntArrayList();
+    for (int i = tree.children().from(0); i < tree.children().to(0); i++) {
+      at.add(tree.children().row(i));
+    }
+    IntArrayList found = below(at, parts, fits);
+    if (found.isEmpty()) {
+      IntArrayList schemas = new IntArrayList();
+      for (int j = 0; j < at.size(); j++) {
+        if (tree.kind(at.getInt(j)) == NodeKind.DATABASE) {
+          for (int i = tree.children().from(at.getInt(j));
+              i < tree.children().to(at.getInt(j));
+              i++) {
+            schemas.add(tree.children().row(i));
+          }
+        }
+      }
+      found = below(schemas, parts, fits);
+    }
+    return found;
+  }
+
+  private IntArrayList below(IntArrayList starts, List<Part> parts, IntPredicate fits) {
+    IntArrayList level = starts;
+    for (int depth = 0; depth < parts.size(); depth++) {
+      Part part = parts.get(depth);
+      boolean last = depth == parts.size() - 1;
+      IntArrayList named = new IntArrayList();
+      for (int i = 0; i < level.size(); i++) {
+        int node = level.getInt(i);
+        if (isNamed(node, part) && (!last || fits.test(node))) {
+          named.add(node);
+        }
+      }
+      if (last) {
+        return named;
+      }
+      level = new IntArrayList();
+      for (int i = 0; i < named.size(); i++) {
+        int node = named.getInt(i);
+        for (int c = tree.children().from(node); c < tree.children().to(node); c++) {
+          level.add(tree.children().row(c));
+        }
+      }
+    }
+    return level;
+  }
+
+  private boolean isNamed(int node, Part part) {
+    String name = tree.name(node);
+    if (name.equals(part.text())) {
+      return true;
+    }
+    if (part.quoted() && part.text().indexOf('(') < 0) {
+      return tree.kind(node) == NodeKind.ROUTINE && name.startsWith(part.text() + "(");
+    }
+    String folded = access.rules().fold(part.text());
+    if (name.equals(folded)) {
+      return true;
+    }
+    if (tree.kind(node) != NodeKind.ROUTINE) {
+      return false;
+    }
+    String typed = part.text().replaceAll("\\s*([,()])\\s*", "$1");
+    String held = name.replaceAll("\\s*([,()])\\s*", "$1");
+    return held.equalsIgnoreCase(typed)
+        || part.text().indexOf('(') < 0 && name.startsWith(folded + "(");
+  }
+
+  private Found ambiguous(String path, IntArrayList found) {
+    List<String> paths =
+        found.intStream().limit(5).mapToObj(n -> tree.kind(n).text() + " " + tree.path(n)).toList();
+    return Found.not(
+        path + " may mean any of " + String.join(", ", paths) + "; write the whole path");
+  }
+
+  private Found missing(String path, List<Part> parts) {
+    String last = parts.get(parts.size() - 1).text().toLowerCase(Locale.ROOT);
+    String hint =
+        Nearest.hint(
+            path,
+            IntStream.range(1, tree.size())
+                .filter(node -> Math.abs(tree.name(node).length() - last.length()) <= 3)
+                .filter(node -> !tree.isSystem(node))
+                .limit(20_000)
+                .mapToObj(node -> shortPath(node, parts.size())));
+    return Found.not("there is no " + path + " on " + access.about().server() + hint);
+  }
+
+  private String shortPath(int node, int parts) {
+    String full = tree.path(node);
+    int database = tree.enclosing(node, NodeKind.DATABASE);
+    boolean cut = database > 0 && database != node && parts < DottedName.split(full).size();
+    return cut ? full.substring(tree.path(database).length() + 1) : full;
+  }
+}

@@ -1,0 +1,12 @@
+package fiador.servers;
+
+/** A server could not be reached, or refused. The message says where and what to do. */
+public final class ServerException extends Exception {
+  /**
+   * @param message what went wrong, where, and what to do next
+   * @param cause the driver's own complaint, or null
+   */
+  public ServerException(String message, Throwable cause) {
+    super(message, cause);
+  }
+}

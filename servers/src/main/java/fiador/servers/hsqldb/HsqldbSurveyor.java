@@ -1,0 +1,299 @@
+package fiador.servers.hsqldb;
+
+import fiador.estate.EstateBuilder;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.grants.AccessBuilder;
+import fiador.grants.ColumnSets;
+import fiador.grants.HouseRules;
+import fiador.grants.Membership;
+import fiador.grants.Terms;
+import fiador.servers.Sql;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/** Reads one HSQLDB database. */
+final class HsqldbSurveyor {
+  private static final String PRINCIPALS =
+      """
+      select authorization_name, authorization_type from information_schema.authorizations
+       where authorization_name <> 'PUBLIC' order by 1
+      """;
+
+  private static final String MEMBERSHIPS =
+      """
+      select grantee, role_name from information_schema.role_authorization_descriptors
+       where role_name <> 'PUBLIC' and grantee <> 'PUBLIC' order by 1, 2
+      """;
+
+  private static final String SCHEMAS =
+      "select schema_name, schema_owner from information_schema.schemata order by 1";
+
+  private static final String TABLES =
+      """
+      select table_schema, table_name, table_type from information_schema.tables order by 1, 2
+      """;
+
+  private static final String COLUMNS =
+      """
+      select table_schema, table_name, column_name from information_schema.columns
+       order by 1, 2, ordinal_position
+      """;
+
+  private static final String SEQUENCES =
+      """
+      select sequence_schema, sequence_name from information_schema.sequences order by 1, 2
+      """;
+
+  private static final String ROUTINES =
+      """
+      select r.routine_schema, r.routine_name, r.specific_name, r.security_type, p.data_type
+        from information_schema.routines r
+        left join information_schema.parameters p
+               on p.specific_schema = r.specific_schema and p.specific_name = r.specific_name
+       where r.routine_schema is not null
+       order by 1, 2, 3, p.ordinal_position
+      """;
+
+  private static final String READS =
+      """
+      select view_schema, view_name, table_schema, table_name, column_name
+        from information_schema.view_column_usage order by 1, 2, 3, 4
+      """;
+
+  private static final String EVERYBODYS_OWN =
+      """
+      select table_schema, table_name, privilege_type from information_schema.table_privileges
+       where grantee = 'PUBLIC' and table_schema = 'INFORMATION_SCHEMA'
+      """;
+
+  private record Key(String schema, String name) {}
+
+  private final AccessBuilder builder = new AccessBuilder();
+  private final EstateBuilder estate = builder.estate();
+  private final HouseRules rules = HouseRules.hsqldb();
+  private final Map<String, Integer> principals = new HashMap<>();
+  private final Map<String, Integer> schemas = new HashMap<>();
+  private final Map<Key, Integer> relations = new HashMap<>();
+  private final Map<Key, Integer> routines = new HashMap<>();
+  private final Map<Key, List<String>> columns = new HashMap<>();
+  private final List<String> users = new ArrayList<>();
+
+  HsqldbSurveyor() {
+    principals.put("PUBLIC", Principals.PUBLIC);
+  }
+
+  AccessBuilder builder() {
+    return builder;
+  }
+
+  List<String> users() {
+    return users;
+  }
+
+  /** Reads things and people, and the script's lines that grant something. */
+  List<GrantScript.Statement> read(Connection connection, String serverName) throws SQLException {
+    Sql.rows(connection, PRINCIPALS, this::principal);
+    Sql.rows(connection, MEMBERSHIPS, this::membership);
+    estate.node(-1, NodeKind.SERVER, serverName, -1);
+    Sql.rows(connection, SCHEMAS, this::schema);
+    Sql.rows(
+        connection,
+        COLUMNS,
+        row ->
+            columns
+                .computeIfAbsent(
+                    new Key(row.getString(1), row.getString(2)), fresh -> new ArrayList<>())
+                .add(row.getString(3)));
+    Sql.rows(connection, TABLES, this::table);
+    Sql.rows(connection, SEQUENCES, this::sequence);
+    readRoutines(connection);
+    readViews(connection);
+    Sql.rows(connection, EVERYBODYS_OWN, this::everybodysOwn);
+    List<GrantScript.Statement> grants = new ArrayList<>();
+    Sql.rows(
+        connection,
+        "script",
+        row -> {
+          GrantScript.Statement statement = GrantScript.read(row.getString(1));
+          if (statement != null && statement.object().size() == 2) {
+            grants.add(statement);
+          }
+        });
+    return grants;
+  }
+
+  private void principal(ResultSet row) throws SQLException {
+    boolean user = "USER".equals(row.getString(2));
+    String name = row.getString(1);
+    int power = name.equals("DBA") ? Power.SUPERUSER.bit() : 0;
+    int id = estate.principal(user ? PrincipalKind.USER : PrincipalKind.ROLE, name, power, -1);
+    principals.put(name, id);
+    if (user) {
+      users.add(name);
+    }
+  }
+
+  private void membership(ResultSet row) throws SQLException {
+    Integer member = principals.get(row.getString(1));
+    Integer role = principals.get(row.getString(2));
+    if (member != null && role != null) {
+      builder.member(member, role, Membership.PLAIN, -1);
+    }
+  }
+
+  private void schema(ResultSet row) throws SQLException {
+    String name = row.getString(1);
+    int owner = principals.getOrDefault(row.getString(2), -1);
+    int node = estate.node(0, NodeKind.SCHEMA, name, owner);
+    schemas.put(name, node);
+    if (name.equals("INFORMATION_SCHEMA") || name.equals("SYSTEM_LOBS")) {
+      estate.fact(node, NodeFact.SYSTEM);
+    }
+  }
+
+  private void table(ResultSet row) throws SQLException {
+    Key key = new Key(row.getString(1), row.getString(2));
+    NodeKind kind = "VIEW".equals(row.getString(3)) ? NodeKind.VIEW : NodeKind.TABLE;
+    relations.put(key, estate.node(schemas.get(key.schema()), kind, key.name(), -1));
+    estate.columns(columns.getOrDefault(key, List.of()));
+  }
+
+  private void sequence(ResultSet row) throws SQLException {
+    Key key = new Key(row.getString(1), row.getString(2));
+    int node = estate.node(schemas.get(key.schema()), NodeKind.SEQUENCE, key.name(), -1);
+    relations.put(key, node);
+  }
+
+  private void readRoutines(Connection connection) throws SQLException {
+    record Routine(String name, boolean invoker, List<String> types) {}
+    Map<Key, Routine> found = new LinkedHashMap<>();
+    Sql.rows(
+        connection,
+        ROUTINES,
+        row -> {
+          Key key = new Key(row.getString(1), row.getString(3));
+          String name = row.getString(2);
+          boolean invoker = "INVOKER".equals(row.getString(4));
+          Routine routine =
+              found.computeIfAbsent(key, fresh -> new Routine(name, invoker, new ArrayList<>()));
+          if (row.getString(5) != null) {
+            routine.types().add(row.getString(5));
+          }
+        });
+    found.forEach(
+        (key, routine) -> {
+          Integer schema = schemas.get(key.schema());
+          if (schema != null) {
+            String name = routine.name() + "(" + String.join(", ", routine.types()) + ")";
+            int node = estate.node(schema, NodeKind.ROUTINE, name, -1);
+            routines.put(key, node);
+            if (routine.invoker()) {
+              estate.fact(node, NodeFact.INVOKER);
+            }
+          }
+        });
+  }
+
+  private record Reading(int view, int under) {}
+
+  private void readViews(Connection connection) throws SQLException {
+    Map<Reading, IntArrayList> readings = new LinkedHashMap<>();
+    Sql.rows(
+        connection,
+        READS,
+        row -> {
+          Integer view = relations.get(new Key(row.getString(1), row.getString(2)));
+          Key underKey = new Key(row.getString(3), row.getString(4));
+          Integer under = relations.get(underKey);
+          int ordinal = columns.getOrDefault(underKey, List.of()).indexOf(row.getString(5));
+          if (view != null && under != null && ordinal >= 0) {
+            readings
+                .computeIfAbsent(new Reading(view, under), r -> new IntArrayList())
+                .add(ordinal);
+          }
+        });
+    readings.forEach(
+        (reading, read) ->
+            builder.reads(
+                reading.view(), reading.under(), builder.columnSets().intern(read.toIntArray())));
+  }
+
+  private void everybodysOwn(ResultSet row) throws SQLException {
+    Integer node = relations.get(new Key(row.getString(1), row.getString(2)));
+    Privilege privilege = Privilege.named(row.getString(3));
+    if (node != null && privilege != null) {
+      Terms terms = Terms.of(privilege.bit(), 0);
+      builder.grant(Principals.PUBLIC, node, terms, ColumnSets.WHOLE, -1);
+    }
+  }
+
+  /** Adds the grants of the script with what is known of their grant options. */
+  void addGrants(List<GrantScript.Statement> statements, GrantOptions options) {
+    for (GrantScript.Statement statement : statements) {
+      Key key = new Key(statement.object().get(0), statement.object().get(1));
+      boolean routine = statement.kind().startsWith("SPECIFIC");
+      Integer node = (routine ? routines : relations).get(key);
+      Integer grantee = principals.get(statement.grantee());
+      if (node == null || grantee == null) {
+        continue;
+      }
+      for (GrantScript.Action action : statement.actions()) {
+        long all = rules.privilegesOn(estate.kind(node));
+        Privilege named = Privilege.named(action.name());
+        long bits = action.name().equals("all") ? all : named == null ? 0 : named.bit() & all;
+        for (long rest = bits; rest != 0; rest &= rest - 1) {
+          addGrant(node, key, statement.grantee(), Privilege.lowest(rest), action, options);
+        }
+      }
+    }
+  }
+
+  private void addGrant(
+      int node,
+      Key key,
+      String grantee,
+      Privilege privilege,
+      GrantScript.Action action,
+      GrantOptions options) {
+    String what = privilege.text().toUpperCase(Locale.ROOT);
+    long bit = privilege.bit();
+    int to = principals.get(grantee);
+    List<String> all = columns.getOrDefault(key, List.of());
+    List<String> granted = action.columns().isEmpty() ? all : action.columns();
+    IntArrayList plain = new IntArrayList();
+    IntArrayList grantable = new IntArrayList();
+    for (String column : granted) {
+      boolean may = options.onColumn(grantee, key.schema(), key.name(), column, what);
+      (may ? grantable : plain).add(all.indexOf(column));
+    }
+    boolean byColumn = (rules.columnPrivileges() & bit) != 0 && !all.isEmpty();
+    if (action.columns().isEmpty()) {
+      boolean mayGrant =
+          byColumn ? plain.isEmpty() : options.onWhole(grantee, key.schema(), key.name(), what);
+      builder.grant(to, node, Terms.of(bit, mayGrant ? bit : 0), ColumnSets.WHOLE, -1);
+      if (mayGrant || !byColumn) {
+        return;
+      }
+    } else if (!plain.isEmpty()) {
+      int set = builder.columnSets().intern(plain.toIntArray());
+      builder.grant(to, node, Terms.of(bit, 0), set, -1);
+    }
+    if (!grantable.isEmpty()) {
+      int set = builder.columnSets().intern(grantable.toIntArray());
+      builder.grant(to, node, Terms.of(bit, bit), set, -1);
+    }
+  }
+}
