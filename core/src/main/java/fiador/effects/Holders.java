@@ -153,7 +153,10 @@ public final class Holders {
       long privileges = sources.whole(source);
       long grantable = sources.grantable(source);
       List<Part> parts = sources.parts(source);
-      IntArrayList members = walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT);
+      IntArrayList members =
+          access.rules().enforcesTime()
+              ? walk.downIgnoringTime(source)
+              : walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT);
       for (int m = 0; m < members.size(); m++) {
         int member = members.getInt(m);
         held.add(member, privileges, grantable);

@@ -114,15 +114,29 @@ public final class Holdings {
     Tally lapsed = ranked.at(State.LAPSED);
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
-      lapsed.add(node, sum.whole(node), sum.grantable(node));
-      sum.parts(node).forEach(part -> lapsed.addPart(node, part));
+      // what is there in any better state has not ended
+      long ended = ~ranked.better(node, State.LAPSED);
+      for (State state : List.of(State.LIVE, State.ON_REQUEST, State.BLOCKED, State.DENIED)) {
+        for (Part part : ranked.at(state).parts(node)) {
+          ended &= ~part.privileges();
+        }
+      }
+      if ((sum.whole(node) & ended) != 0) {
+        lapsed.add(node, sum.whole(node) & ended, sum.grantable(node) & sum.whole(node) & ended);
+      }
+      for (Part part : sum.parts(node)) {
+        if ((part.privileges() & ended) != 0) {
+          lapsed.addPart(
+              node, new Part(part.privileges() & ended, part.grantable() & ended, part.columns()));
+        }
+      }
     }
   }
 
   private void collect(Session session, int onlyNode) {
     sum.clear();
     if (onlyNode >= 0) {
-      sum.add(onlyNode, session.whole(onlyNode), session.grantable(onlyNode));
+      sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
       addParts(session, access.grants().byNode(), onlyNode, true);
       return;
     }

@@ -44,6 +44,15 @@ final class Ranked {
     return byState[state.ordinal()];
   }
 
+  /** The privileges that an id has in some state better than that, on the whole. */
+  long better(int id, State than) {
+    long all = 0;
+    for (int state = 0; state < than.ordinal(); state++) {
+      all |= byState[state] == null ? 0 : byState[state].whole(id);
+    }
+    return all;
+  }
+
   /** All rows, by id in the order the ids were first added to in the best state. */
   void emitAll(boolean sorted, Sink sink) {
     for (int state = 0; state < STATES; state++) {

@@ -45,6 +45,11 @@ final class RoleWalk {
     return walk(starts, along, false, false);
   }
 
+  /** As {@link #down}, but memberships whose time is over count too. */
+  IntArrayList downIgnoringTime(int start) {
+    return walk(IntArrayList.of(start), Along.INHERIT, false, true);
+  }
+
   /** Whether an edge counts for a walk. */
   boolean follows(int edge, Along along) {
     Membership options = memberships.options(edge);

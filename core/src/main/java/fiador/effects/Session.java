@@ -77,6 +77,11 @@ final class Session {
 
   /** The privileges held on the whole of the node, gates not looked at. */
   long whole(int node) {
+    return given(node) & ~deniedWhole(node);
+  }
+
+  /** As {@link #whole}, denials not looked at either. */
+  long given(int node) {
     Tree tree = access.tree();
     NodeKind kind = tree.kind(node);
     if (superuser) {
@@ -91,7 +96,7 @@ final class Session {
     for (int at = node; at >= 0; at = tree.parent(at)) {
       held |= granted(access.grants(), at, node, false);
     }
-    return held & ~guarded(node) & ~deniedWhole(node);
+    return held & ~guarded(node);
   }
 
   /** The privileges that may be granted on for the whole of the node, whether held or not. */
@@ -114,7 +119,7 @@ final class Session {
     }
     BitSet held = columns(node, privilege);
     if (columnSet == ColumnSets.WHOLE) {
-      return !held.isEmpty();
+      return held.stream().anyMatch(column -> !isSystemColumn(node, column));
     }
     for (int ordinal : access.columnSets().ordinals(columnSet)) {
       if (!held.get(ordinal)) {
@@ -122,6 +127,11 @@ final class Session {
       }
     }
     return true;
+  }
+
+  /** A right on a column that the server adds to every table is no right on any part of it. */
+  private boolean isSystemColumn(int node, int column) {
+    return access.rules().systemColumns().contains(access.tree().column(node, column));
   }
 
   /** The columns on which the privilege is held by column grants. */

@@ -7,6 +7,7 @@ import fiador.estate.PrivilegeSet;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * How one kind of server, in one version, works privileges out. A plain record of facts: nothing
@@ -24,6 +25,7 @@ import java.util.Map;
  * @param enforcesTime whether the server itself ends memberships and grants in time
  * @param later whether grants for objects still to be created exist
  * @param powers what each power but superuser opens, by kind of node
+ * @param systemColumns names of columns that the server itself adds to every table
  * @param folding what the server does to the letters of an unquoted name
  */
 public record HouseRules(
@@ -39,6 +41,7 @@ public record HouseRules(
     boolean enforcesTime,
     boolean later,
     Map<Power, Map<NodeKind, Long>> powers,
+    Set<String> systemColumns,
     Folding folding) {
 
   /** When a role given to somebody counts. */
@@ -147,6 +150,7 @@ public record HouseRules(
                 Privilege.UPDATE.bit()),
             Power.MAINTAIN_EVERYTHING,
             maintained(Privilege.MAINTAIN.bit())),
+        Set.of("tableoid", "cmax", "xmax", "cmin", "xmin", "ctid"),
         Folding.LOWER);
   }
 
@@ -192,6 +196,7 @@ public record HouseRules(
         false,
         false,
         Map.of(),
+        Set.of(),
         Folding.UPPER);
   }
 

@@ -1,0 +1,148 @@
+package fiador.grants;
+
+import fiador.estate.EstateBuilder;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Privilege;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Makes small estates in a few lines, by names. */
+public final class TinyEstate {
+  private final AccessBuilder builder = new AccessBuilder();
+  private final EstateBuilder estate = builder.estate();
+  private final Map<String, Integer> principals = new HashMap<>(Map.of("PUBLIC", 0));
+  private final Map<String, Integer> nodes = new HashMap<>();
+  private final HouseRules rules;
+
+  /** An estate under those rules, with nothing but the server in it. */
+  public TinyEstate(HouseRules rules) {
+    this.rules = rules;
+    nodes.put("", estate.node(-1, NodeKind.SERVER, "box", -1));
+  }
+
+  /** A PostgreSQL 18 with one database {@code d} that everybody may connect to. */
+  public static TinyEstate postgresql() {
+    return new TinyEstate(HouseRules.postgresql(18))
+        .node(NodeKind.DATABASE, "d")
+        .grant("PUBLIC", "connect", "d");
+  }
+
+  /** Adds users. */
+  public TinyEstate users(String... names) {
+    for (String name : names) {
+      principals.put(name, estate.principal(PrincipalKind.USER, name, 0, -1));
+    }
+    return this;
+  }
+
+  /** Adds roles. */
+  public TinyEstate roles(String... names) {
+    for (String name : names) {
+      principals.put(name, estate.principal(PrincipalKind.ROLE, name, 0, -1));
+    }
+    return this;
+  }
+
+  /** Gives a principal a power. */
+  public TinyEstate power(String principal, Power power) {
+    estate.power(principals.get(principal), power);
+    return this;
+  }
+
+  /** Adds a node by its dotted path; its container must be there. */
+  public TinyEstate node(NodeKind kind, String path, String... columns) {
+    return owned(kind, path, null, columns);
+  }
+
+  /** Adds a node with an owner. */
+  public TinyEstate owned(NodeKind kind, String path, String owner, String... columns) {
+    int dot = path.lastIndexOf('.');
+    int parent = nodes.get(dot < 0 ? "" : path.substring(0, dot));
+    int by = owner == null ? -1 : principals.get(owner);
+    nodes.put(path, estate.node(parent, kind, path.substring(dot + 1), by));
+    estate.columns(List.of(columns));
+    return this;
+  }
+
+  /** Adds a fact to a node. */
+  public TinyEstate fact(String path, NodeFact fact) {
+    estate.fact(nodes.get(path), fact);
+    return this;
+  }
+
+  /** Takes privileges from a node's owner. */
+  public TinyEstate withheld(String path, Privilege... privileges) {
+    estate.withheld(nodes.get(path), fiador.estate.PrivilegeSet.of(privileges));
+    return this;
+  }
+
+  /** Gives a role, inherited and settable. */
+  public TinyEstate member(String member, String role) {
+    return member(member, role, Membership.PLAIN);
+  }
+
+  /** Gives a role in some way. */
+  public TinyEstate member(String member, String role, Membership how) {
+    builder.member(principals.get(member), principals.get(role), how, -1);
+    return this;
+  }
+
+  /** Grants; the privilege ends in {@code *} when it may be granted on. */
+  public TinyEstate grant(String grantee, String privilege, String path, String... columns) {
+    return grant(grantee, path, terms(privilege), columns);
+  }
+
+  /** Grants on those terms. */
+  public TinyEstate grant(String grantee, String path, Terms terms, String... columns) {
+    builder.grant(principals.get(grantee), nodes.get(path), terms, columnSet(path, columns), -1);
+    return this;
+  }
+
+  /** Denies. */
+  public TinyEstate deny(String principal, String privilege, String path, String... columns) {
+    builder.denial(
+        principals.get(principal), nodes.get(path), terms(privilege), columnSet(path, columns));
+    return this;
+  }
+
+  /** Says that a view reads columns of something, or just any when none are named. */
+  public TinyEstate reads(String view, String under, String... columns) {
+    builder.reads(nodes.get(view), nodes.get(under), columnSet(under, columns));
+    return this;
+  }
+
+  private static Terms terms(String privilege) {
+    boolean grantable = privilege.endsWith("*");
+    long bit = Privilege.named(privilege.replace("*", "")).bit();
+    return Terms.of(bit, grantable ? bit : 0);
+  }
+
+  private int columnSet(String path, String... columns) {
+    if (columns.length == 0) {
+      return ColumnSets.WHOLE;
+    }
+    Map<String, Integer> ordinals = estate.columnOrdinals(nodes.get(path));
+    return builder.columnSets().intern(Arrays.stream(columns).mapToInt(ordinals::get).toArray());
+  }
+
+  /** The id of a principal. */
+  public int principal(String name) {
+    return principals.get(name);
+  }
+
+  /** The id of a node. */
+  public int at(String path) {
+    return nodes.get(path);
+  }
+
+  /** The estate. */
+  public Access build() {
+    return builder.build(new Origin("box", rules.server(), "18", Instant.EPOCH), rules);
+  }
+}
