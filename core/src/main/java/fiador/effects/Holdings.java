@@ -93,8 +93,10 @@ public final class Holdings {
     for (int i = 1; i < settable.size() && !login.isSuperuser(); i++) {
       int role = settable.getInt(i);
       // what an already covered role brings is a part of what covered it, its gates included;
-      // only a superuser's own power does not pass to members
-      if (covered.contains(role) && !access.principals().has(role, Power.SUPERUSER)) {
+      // only a superuser's own power does not pass to members, and a denial may stay behind
+      if (!access.rules().denials()
+          && covered.contains(role)
+          && !access.principals().has(role, Power.SUPERUSER)) {
         continue;
       }
       IntArrayList reached = walk.up(role, RoleWalk.Along.INHERIT);

@@ -20,8 +20,9 @@ public sealed interface Obstacle {
    * @param container where
    * @param privilege what is needed there, a single bit
    * @param atLogin whether it is needed already to log in
+   * @param who the user, or the role he would have to switch to, that lacks it
    */
-  record MissingGate(int container, long privilege, boolean atLogin) implements Obstacle {}
+  record MissingGate(int container, long privilege, boolean atLogin, int who) implements Obstacle {}
 
   /**
    * The database accepts no connections at all.

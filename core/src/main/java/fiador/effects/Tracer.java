@@ -77,7 +77,9 @@ public final class Tracer {
         guarded ? List.of() : paths(search, sources, user, privilege.bit(), node, limit);
     BigInteger count = guarded ? BigInteger.ZERO : search.count();
     List<Obstacle> obstacles =
-        verdict.works() ? disabled(user) : obstacles(user, privilege, node, verdict, guarded);
+        verdict.works()
+            ? disabled(user)
+            : obstacles(user, acting(user, paths), privilege, node, verdict, guarded);
     return new Trace(
         user,
         privilege,
@@ -148,17 +150,21 @@ public final class Tracer {
     if (chain.live()) {
       return new Path(principals, 0, source, pathState(privilege, node, user, user, State.LIVE));
     }
-    int lastSwitch = principals.length - 1;
-    int first = chain.ownPower() ? lastSwitch : 1;
-    for (int at = first; at <= lastSwitch; at++) {
+    // the earlier the switch, the more roles are on after it; the first that works is the one to
+    // take
+    int end = principals.length - 1;
+    int switched = 0;
+    for (int at = chain.ownPower() ? end : 1; at <= end; at++) {
       if (canSwitchTo(principals, at) && isOnFrom(principals, at)) {
-        State state = pathState(privilege, node, user, principals[at], State.ON_REQUEST);
-        if (state == State.ON_REQUEST || at == lastSwitch) {
-          return new Path(principals, at, source, state);
+        if (pathState(privilege, node, user, principals[at], State.ON_REQUEST)
+            == State.ON_REQUEST) {
+          return new Path(principals, at, source, State.ON_REQUEST);
         }
+        switched = switched == 0 ? at : switched;
       }
     }
-    return new Path(principals, lastSwitch, source, State.BLOCKED);
+    State state = pathState(privilege, node, user, principals[switched], State.ON_REQUEST);
+    return new Path(principals, switched, source, state);
   }
 
   private State pathState(long privilege, int node, int user, int acting, State open) {
@@ -203,9 +209,14 @@ public final class Tracer {
     return false;
   }
 
-  private List<PassedGate> passedGates(int user, Privilege privilege, int node, List<Path> paths) {
+  /** Who acts on the best path: the user, or the role to switch to. */
+  private static int acting(int user, List<Path> paths) {
     boolean switched = !paths.isEmpty() && paths.get(0).switched() > 0;
-    int actor = switched ? paths.get(0).chain()[paths.get(0).switched()] : user;
+    return switched ? paths.get(0).chain()[paths.get(0).switched()] : user;
+  }
+
+  private List<PassedGate> passedGates(int user, Privilege privilege, int node, List<Path> paths) {
+    int actor = acting(user, paths);
     List<PassedGate> passed = new ArrayList<>();
     for (OnTheWay gate : gates.to(node, privilege.bit())) {
       int who = gate.gate().atLogin() ? user : actor;
@@ -236,7 +247,7 @@ public final class Tracer {
   }
 
   private List<Obstacle> obstacles(
-      int user, Privilege privilege, int node, Verdict verdict, boolean guarded) {
+      int user, int acting, Privilege privilege, int node, Verdict verdict, boolean guarded) {
     List<Obstacle> found = new ArrayList<>(disabled(user));
     Session login = session(user);
     if (guarded) {
@@ -256,9 +267,9 @@ public final class Tracer {
               ? new Withheld(tree.owner(node))
               : new NothingGivesIt());
     }
-    addGateObstacles(user, privilege, node, found);
+    addGateObstacles(user, acting, privilege, node, found);
     if (verdict.state == State.BLOCKED && privilege == Privilege.SELECT) {
-      ViewReading.Obstacle under = views.obstacle(node, login);
+      ViewReading.Obstacle under = views.obstacle(node, session(acting));
       if (under != null) {
         found.add(new UnderView(under.under(), under.who()));
       }
@@ -266,7 +277,8 @@ public final class Tracer {
     return found;
   }
 
-  private void addGateObstacles(int user, Privilege privilege, int node, List<Obstacle> found) {
+  private void addGateObstacles(
+      int user, int acting, Privilege privilege, int node, List<Obstacle> found) {
     Session login = session(user);
     if (gates.isClosed(node)) {
       found.add(new ClosedDatabase(tree.enclosing(node, NodeKind.DATABASE)));
@@ -276,8 +288,9 @@ public final class Tracer {
     }
     for (OnTheWay gate : gates.to(node, privilege.bit())) {
       long wanted = gate.gate().privilege().bit();
-      if ((login.whole(gate.container()) & wanted) == 0) {
-        found.add(new MissingGate(gate.container(), wanted, gate.gate().atLogin()));
+      int who = gate.gate().atLogin() ? user : acting;
+      if ((session(who).whole(gate.container()) & wanted) == 0) {
+        found.add(new MissingGate(gate.container(), wanted, gate.gate().atLogin(), who));
       }
     }
   }
@@ -298,7 +311,7 @@ public final class Tracer {
         remedies.add(new Remedy.Grant(privilege.bit(), node, column, user));
         sourceMissing = true;
       } else if (obstacle instanceof MissingGate gate) {
-        remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), -1, user));
+        remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), -1, gate.who()));
       } else if (obstacle instanceof UnderView under) {
         boolean routine = tree.kind(under.under()) == NodeKind.ROUTINE;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();

@@ -79,6 +79,9 @@ final class HsqldbSurveyor {
        where grantee = 'PUBLIC' and table_schema = 'INFORMATION_SCHEMA'
       """;
 
+  /** All roles of a user are always on; there is nothing to switch. */
+  private static final Membership ALWAYS_ON = Membership.of(false, true, false);
+
   private record Key(String schema, String name) {}
 
   private final AccessBuilder builder = new AccessBuilder();
@@ -150,7 +153,7 @@ final class HsqldbSurveyor {
     Integer member = principals.get(row.getString(1));
     Integer role = principals.get(row.getString(2));
     if (member != null && role != null) {
-      builder.member(member, role, Membership.PLAIN, -1);
+      builder.member(member, role, ALWAYS_ON, -1);
     }
   }
 
