@@ -123,6 +123,17 @@ public final class EstateBuilder {
     return columnStart.getInt(node + 1) - columnStart.getInt(node);
   }
 
+  /** The ordinal of a node's column by the interned name, or -1. */
+  public int columnOrdinal(int node, int nameId) {
+    int from = columnStart.getInt(node);
+    for (int at = from; at < columnStart.getInt(node + 1); at++) {
+      if (columnNames.getInt(at) == nameId) {
+        return at - from;
+      }
+    }
+    return -1;
+  }
+
   /** The ordinals of a node's columns, by name. */
   public Map<String, Integer> columnOrdinals(int node) {
     Map<String, Integer> ordinals = new HashMap<>();

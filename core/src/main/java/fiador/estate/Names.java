@@ -52,6 +52,11 @@ public final class Names {
     return slots[slotOf(chars, 0, chars.length)];
   }
 
+  /** The id of the text in {@code chars[offset, offset + length)}, or -1 where it is not known. */
+  public int find(char[] chars, int offset, int length) {
+    return slots[slotOf(chars, offset, length)];
+  }
+
   /** The text of an id. */
   public String text(int id) {
     int from = start.getInt(id);

@@ -1,0 +1,42 @@
+package fiador.files;
+
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+
+/** Writes a file whole or not at all: beside its place first, then moved there. */
+public final class WholeFile {
+  private WholeFile() {}
+
+  /** Writes the contents. */
+  @FunctionalInterface
+  public interface Contents {
+    /** Writes all of it to the stream, which stays open. */
+    void writeTo(OutputStream out) throws IOException;
+  }
+
+  /** Writes {@code file}; where that fails or is interrupted, what was there before stays. */
+  public static void write(Path file, Contents contents) throws IOException {
+    Path folder = file.toAbsolutePath().getParent();
+    Files.createDirectories(folder);
+    Path beside = Files.createTempFile(folder, "." + file.getFileName(), ".part");
+    try {
+      try (OutputStream out =
+          new BufferedOutputStream(
+              Files.newOutputStream(beside, StandardOpenOption.WRITE), 1 << 16)) {
+        contents.writeTo(out);
+      }
+      try (FileChannel channel = FileChannel.open(beside, StandardOpenOption.WRITE)) {
+        channel.force(true);
+      }
+      Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    } finally {
+      Files.deleteIfExists(beside);
+    }
+  }
+}

@@ -1,0 +1,35 @@
+package fiador.files.charter;
+
+import fiador.changes.Wanted;
+import fiador.changes.Wanted.Place;
+import java.util.Map;
+
+/**
+ * A charter, checked.
+ *
+ * @param estate what the estate is called
+ * @param servers the servers by name, in the order they stand there
+ * @param wanted what it demands
+ */
+public record Charter(String estate, Map<String, ServerEntry> servers, Wanted wanted) {
+
+  /**
+   * How to reach a server.
+   *
+   * @param name what the charter calls it
+   * @param kind the kind of server
+   * @param url its address; {@code ${NAME}} is already replaced, relative files are under the
+   *     charter's folder
+   * @param login the account to use
+   * @param password its secret, from the environment; may be empty
+   * @param place where the charter says so
+   */
+  public record ServerEntry(
+      String name, String kind, String url, String login, String password, Place place) {
+    /** Without the secret. */
+    @Override
+    public String toString() {
+      return name + " (" + kind + ", " + url + ")";
+    }
+  }
+}

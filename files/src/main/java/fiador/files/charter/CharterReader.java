@@ -1,0 +1,466 @@
+package fiador.files.charter;
+
+import fiador.changes.Wanted.Action;
+import fiador.changes.Wanted.Every;
+import fiador.changes.Wanted.Place;
+import fiador.changes.Wanted.Single;
+import fiador.changes.Wanted.Target;
+import fiador.estate.Nearest;
+import fiador.files.charter.Draft.RoleEntry;
+import fiador.files.charter.Draft.UserEntry;
+import fiador.files.charter.Yaml.Entry;
+import fiador.files.charter.Yaml.Mapping;
+import fiador.files.charter.Yaml.Scalar;
+import fiador.files.charter.Yaml.Sequence;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+
+/** Reads the sections of all files of a charter. */
+public final class CharterReader {
+  /** The file that makes a folder a charter. */
+  public static final String ROOT = "fiador.yaml";
+
+  private static final long LARGEST = 16L << 20;
+  private static final List<String> SECTIONS =
+      List.of("fiador", "estate", "servers", "roles", "role_patterns", "users");
+  private static final List<String> PURPOSES = List.of("access", "duty", "owner", "umbrella");
+  private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
+
+  private final Path folder;
+  private final UnaryOperator<String> environment;
+  private final Mistakes mistakes = new Mistakes();
+  private final Draft draft = new Draft();
+
+  private CharterReader(Path folder, UnaryOperator<String> environment) {
+    this.folder = folder;
+    this.environment = environment;
+  }
+
+  /**
+   * Reads a charter.
+   *
+   * @param environment the value of an environment variable, or null
+   * @throws CharterException with all its mistakes
+   * @throws IOException when a file cannot be read
+   */
+  public static Charter read(Path folder, UnaryOperator<String> environment)
+      throws CharterException, IOException {
+    CharterReader reader = new CharterReader(folder, environment);
+    Path root = folder.resolve(ROOT);
+    if (!Files.isRegularFile(root)) {
+      Place place = new Place(root.toString(), 1, 1);
+      String why =
+          Files.isDirectory(folder)
+              ? "the folder holds no charter: there is no such file; make one with fiador new"
+              : "there is no such folder";
+      reader.mistakes.add(place, why);
+      throw new CharterException(reader.mistakes.list());
+    }
+    for (Path file : reader.files()) {
+      reader.file(file);
+    }
+    Charter charter = new CharterLinker(reader.draft, reader.mistakes).link();
+    if (!reader.mistakes.isEmpty()) {
+      throw new CharterException(reader.mistakes.list());
+    }
+    return charter;
+  }
+
+  private List<Path> files() throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.filter(file -> !folder.relativize(file).toString().startsWith("."))
+          .filter(file -> file.toString().endsWith(".yaml"))
+          .filter(Files::isRegularFile)
+          .sorted()
+          .toList();
+    }
+  }
+
+  private void file(Path path) throws IOException {
+    String name = folder.relativize(path).toString();
+    Place start = new Place(name, 1, 1);
+    if (Files.size(path) > LARGEST) {
+      mistakes.add(start, "the file is larger than 16 MiB");
+      return;
+    }
+    String text;
+    try {
+      text =
+          StandardCharsets.UTF_8
+              .newDecoder()
+              .decode(ByteBuffer.wrap(Files.readAllBytes(path)))
+              .toString();
+    } catch (CharacterCodingException notUtf8) {
+      mistakes.add(start, "the file is not UTF-8");
+      return;
+    }
+    Yaml tree = YamlReader.read(name, text, mistakes);
+    Mapping sections = tree == null ? null : mapping(tree, "the sections of a charter");
+    if (sections == null) {
+      return;
+    }
+    for (Entry entry : sections.entries()) {
+      section(entry);
+    }
+  }
+
+  private void section(Entry entry) {
+    switch (entry.key().text()) {
+      case "fiador" -> version(entry);
+      case "estate" -> draft.estate = scalar(entry.value(), "the estate's name");
+      case "servers" -> each(entry, "servers", this::server);
+      case "roles" -> each(entry, "roles", this::role);
+      case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
+      case "users" -> each(entry, "users", this::user);
+      default -> unknown(entry.key(), SECTIONS, "section");
+    }
+  }
+
+  private void version(Entry entry) {
+    Scalar version = scalar(entry.value(), "the charter's version");
+    if (version != null && !version.text().equals("1")) {
+      mistakes.add(version.place(), "found version " + version.what() + ", expected 1");
+    }
+    draft.heads.add(entry.key().place());
+  }
+
+  private void unknown(Scalar key, List<String> known, String what) {
+    mistakes.add(
+        key.place(),
+        "there is no "
+            + what
+            + " \""
+            + key.text()
+            + "\""
+            + Nearest.hint(key.text(), known.stream())
+            + (Nearest.to(key.text(), known.stream(), 1).isEmpty()
+                ? "; expected one of " + String.join(", ", known)
+                : ""));
+  }
+
+  @FunctionalInterface
+  private interface Reader {
+    void read(Scalar name, Mapping body);
+  }
+
+  private void each(Entry section, String what, Reader reader) {
+    Mapping all = mapping(section.value(), what + " by name");
+    if (all != null) {
+      for (Entry entry : all.entries()) {
+        boolean empty = entry.value() instanceof Scalar nothing && nothing.text().isEmpty();
+        Mapping body =
+            empty
+                ? new Mapping(List.of(), entry.value().place())
+                : mapping(entry.value(), "the keys of " + entry.key().text());
+        if (body != null) {
+          reader.read(entry.key(), body);
+        }
+      }
+    }
+  }
+
+  private Mapping mapping(Yaml yaml, String what) {
+    if (yaml instanceof Mapping mapping) {
+      return mapping;
+    }
+    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected " + what);
+    return null;
+  }
+
+  private Scalar scalar(Yaml yaml, String what) {
+    if (yaml instanceof Scalar scalar && !scalar.text().isEmpty()) {
+      return scalar;
+    }
+    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected " + what);
+    return null;
+  }
+
+  private List<Yaml> sequence(Yaml yaml, String what) {
+    if (yaml instanceof Sequence sequence) {
+      return sequence.items();
+    }
+    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected a list of " + what);
+    return List.of();
+  }
+
+  private List<Scalar> scalars(Yaml yaml, String what) {
+    List<Scalar> found = new ArrayList<>();
+    for (Yaml item : sequence(yaml, what)) {
+      Scalar scalar = scalar(item, what);
+      if (scalar != null) {
+        found.add(scalar);
+      }
+    }
+    return found;
+  }
+
+  private void server(Scalar name, Mapping body) {
+    Map<String, Scalar> values = new LinkedHashMap<>();
+    List<String> known = List.of("kind", "url", "login", "password");
+    for (Entry entry : body.entries()) {
+      if (!known.contains(entry.key().text())) {
+        unknown(entry.key(), known, "key of a server");
+      } else if (entry.value() instanceof Scalar scalar) {
+        values.put(entry.key().text(), scalar);
+      } else {
+        scalar(entry.value(), "a text");
+      }
+    }
+    for (String needed : List.of("kind", "url", "login")) {
+      if (!values.containsKey(needed)) {
+        mistakes.add(name.place(), "server " + name.text() + " has no \"" + needed + "\"");
+      }
+    }
+    Scalar kind = values.get("kind");
+    List<String> kinds = List.of("hsqldb", "postgresql");
+    if (kind != null && !kinds.contains(kind.text())) {
+      unknown(kind, kinds, "kind of server");
+    }
+    draft.servers.put(
+        name.text(),
+        new Charter.ServerEntry(
+            name.text(),
+            kind == null ? "" : kind.text(),
+            underFolder(filled(values.get("url"))),
+            filled(values.get("login")),
+            filled(values.get("password")),
+            name.place()));
+  }
+
+  /**
+   * An embedded database's relative file belongs to the charter, wherever the program was started.
+   */
+  private String underFolder(String url) {
+    String prefix = "jdbc:hsqldb:file:";
+    if (!url.startsWith(prefix) || Path.of(url.substring(prefix.length())).isAbsolute()) {
+      return url;
+    }
+    return prefix + folder.resolve(url.substring(prefix.length()));
+  }
+
+  /** The text with {@code ${NAME}} and {@code ${NAME:-otherwise}} replaced. */
+  private String filled(Scalar scalar) {
+    if (scalar == null) {
+      return "";
+    }
+    Matcher matcher = VARIABLE.matcher(scalar.text());
+    StringBuilder filled = new StringBuilder();
+    while (matcher.find()) {
+      String value = environment.apply(matcher.group(1));
+      if (value == null && matcher.group(2) == null) {
+        mistakes.add(
+            scalar.at(matcher.start()),
+            "the environment has no "
+                + matcher.group(1)
+                + "; set it, or write ${"
+                + matcher.group(1)
+                + ":-otherwise}");
+      }
+      String otherwise = matcher.group(3) == null ? "" : matcher.group(3);
+      matcher.appendReplacement(
+          filled, Matcher.quoteReplacement(value == null ? otherwise : value));
+    }
+    return matcher.appendTail(filled).toString();
+  }
+
+  private void role(Scalar name, Mapping body) {
+    RoleEntry entry = roleBody(name, body, List.of("purpose", "includes", "may"));
+    addRole(entry);
+  }
+
+  private void addRole(RoleEntry entry) {
+    RoleEntry before = draft.roles.putIfAbsent(entry.name().text(), entry);
+    if (before != null) {
+      mistakes.add(
+          entry.name().place(),
+          "role "
+              + entry.name().text()
+              + " stands here a second time, after "
+              + before.name().place());
+    }
+  }
+
+  private RoleEntry roleBody(Scalar name, Mapping body, List<String> known) {
+    String purpose = "";
+    List<Scalar> includes = List.of();
+    List<Sentence> may = new ArrayList<>();
+    for (Entry entry : body.entries()) {
+      switch (known.contains(entry.key().text()) ? entry.key().text() : "") {
+        case "purpose" -> purpose = word(entry.value(), PURPOSES, "purpose");
+        case "includes" -> includes = scalars(entry.value(), "roles");
+        case "may" -> {
+          for (Scalar text : scalars(entry.value(), "grant sentences")) {
+            Sentence sentence = SentenceReader.read(text, mistakes);
+            if (sentence != null) {
+              may.add(sentence);
+            }
+          }
+        }
+        case "each", "role" -> {
+          // read by the pattern itself
+        }
+        default -> unknown(entry.key(), known, "key of a role");
+      }
+    }
+    return new RoleEntry(name, purpose, includes, may);
+  }
+
+  private String word(Yaml yaml, List<String> known, String what) {
+    Scalar scalar = scalar(yaml, "a " + what);
+    if (scalar == null) {
+      return "";
+    }
+    if (!known.contains(scalar.text())) {
+      unknown(scalar, known, what);
+    }
+    return scalar.text();
+  }
+
+  private void pattern(Yaml yaml) {
+    Mapping body = mapping(yaml, "a pattern with each, role and may");
+    if (body == null) {
+      return;
+    }
+    Yaml each = body.get("each");
+    Yaml role = body.get("role");
+    if (each == null || role == null) {
+      mistakes.add(body.place(), "a pattern needs \"each\" and \"role\"");
+      return;
+    }
+    Scalar name = scalar(role, "a role's name");
+    Mapping variables = mapping(each, "variables and their values, such as {schema: [a, b]}");
+    if (name == null || variables == null) {
+      return;
+    }
+    RoleEntry template =
+        roleBody(name, body, List.of("each", "role", "purpose", "includes", "may"));
+    List<Map<String, String>> combinations = new ArrayList<>(List.of(Map.of()));
+    for (Entry variable : variables.entries()) {
+      List<Map<String, String>> longer = new ArrayList<>();
+      for (Map<String, String> so : combinations) {
+        for (Scalar value : scalars(variable.value(), "values")) {
+          Map<String, String> with = new LinkedHashMap<>(so);
+          with.put(variable.key().text(), value.text());
+          longer.add(with);
+        }
+      }
+      combinations = longer;
+    }
+    if (!combinations.isEmpty()) {
+      checkVariables(template, combinations.get(0).keySet().stream().toList());
+    }
+    combinations.forEach(values -> addRole(filled(template, values)));
+  }
+
+  private void checkVariables(RoleEntry template, List<String> known) {
+    Matcher used = Pattern.compile("\\{(\\w*)}").matcher("");
+    List<Scalar> texts = new ArrayList<>(template.includes());
+    texts.add(template.name());
+    for (Scalar text : texts) {
+      used.reset(text.text());
+      while (used.find()) {
+        if (!known.contains(used.group(1))) {
+          mistakes.add(
+              text.at(used.start()),
+              "the pattern has no variable {"
+                  + used.group(1)
+                  + "}"
+                  + Nearest.hint(used.group(1), known.stream()));
+        }
+      }
+    }
+    for (Sentence sentence : template.may()) {
+      for (Target target : sentence.targets()) {
+        used.reset(target.text());
+        while (used.find()) {
+          if (!known.contains(used.group(1))) {
+            mistakes.add(
+                sentence.place(),
+                "the pattern has no variable {"
+                    + used.group(1)
+                    + "}"
+                    + Nearest.hint(used.group(1), known.stream()));
+          }
+        }
+      }
+    }
+  }
+
+  private static RoleEntry filled(RoleEntry template, Map<String, String> values) {
+    List<Sentence> may = new ArrayList<>();
+    for (Sentence sentence : template.may()) {
+      List<Target> targets = new ArrayList<>();
+      for (Target target : sentence.targets()) {
+        targets.add(
+            target instanceof Every every
+                ? new Every(every.kinds(), filled(every.container(), values))
+                : new Single(((Single) target).kind(), filled(((Single) target).name(), values)));
+      }
+      List<Action> actions = new ArrayList<>();
+      for (Action action : sentence.actions()) {
+        actions.add(
+            new Action(
+                action.privilege(),
+                action.columns().stream().map(column -> filled(column, values)).toList()));
+      }
+      may.add(
+          new Sentence(
+              actions,
+              targets,
+              sentence.now(),
+              sentence.later(),
+              sentence.grantOption(),
+              sentence.place()));
+    }
+    List<Scalar> includes =
+        template.includes().stream()
+            .map(s -> new Scalar(filled(s.text(), values), s.quoted(), s.place()))
+            .toList();
+    Scalar name = template.name();
+    return new RoleEntry(
+        new Scalar(filled(name.text(), values), name.quoted(), name.place()),
+        template.purpose(),
+        includes,
+        may);
+  }
+
+  private static String filled(String text, Map<String, String> values) {
+    String filled = text;
+    for (Map.Entry<String, String> value : values.entrySet()) {
+      filled = filled.replace("{" + value.getKey() + "}", value.getValue());
+    }
+    return filled;
+  }
+
+  private void user(Scalar name, Mapping body) {
+    List<String> known = List.of("kind", "roles");
+    String kind = "person";
+    List<Scalar> roles = List.of();
+    for (Entry entry : body.entries()) {
+      switch (entry.key().text()) {
+        case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
+        case "roles" -> roles = scalars(entry.value(), "roles");
+        default -> unknown(entry.key(), known, "key of a user");
+      }
+    }
+    UserEntry entry = new UserEntry(name, kind, roles);
+    UserEntry before = draft.users.putIfAbsent(name.text(), entry);
+    if (before != null) {
+      mistakes.add(
+          name.place(),
+          "user " + name.text() + " stands here a second time, after " + before.name().place());
+    }
+  }
+}

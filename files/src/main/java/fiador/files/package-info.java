@@ -1,0 +1,2 @@
+/** What is read from and written to disk. */
+package fiador.files;

@@ -1,0 +1,269 @@
+package fiador.files.survey;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.util.MinimalPrettyPrinter;
+import fiador.estate.Account;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.files.WholeFile;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.LaterGrant;
+import fiador.grants.Membership;
+import fiador.grants.Memberships;
+import fiador.grants.Terms;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.time.Instant;
+
+/** Writes survey files. */
+public final class SurveyWriter {
+  /** The version of the format. */
+  public static final int VERSION = 1;
+
+  private final Access access;
+  private final JsonGenerator json;
+
+  private SurveyWriter(Access access, JsonGenerator json) {
+    this.access = access;
+    this.json = json;
+  }
+
+  /** Writes a survey whole or not at all. */
+  public static void write(Access access, Path file) throws IOException {
+    WholeFile.write(file, out -> write(access, out));
+  }
+
+  /** Writes a survey to a stream, which stays open. Cost: its size. */
+  public static void write(Access access, OutputStream out) throws IOException {
+    JsonFactory factory = new JsonFactory();
+    try (JsonGenerator json = factory.createGenerator(out)) {
+      json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+      json.setPrettyPrinter(new MinimalPrettyPrinter("\n"));
+      new SurveyWriter(access, json).writeAll();
+      json.writeRaw('\n');
+    }
+  }
+
+  private void writeAll() throws IOException {
+    head();
+    for (int principal = 1; principal < access.principals().size(); principal++) {
+      principal(principal);
+    }
+    for (int node = 0; node < access.tree().size(); node++) {
+      node(node);
+    }
+    for (int edge = 0; edge < access.memberships().size(); edge++) {
+      membership(edge);
+    }
+    for (int row = 0; row < access.grants().size(); row++) {
+      grant("grant", access.grants(), row);
+    }
+    for (int row = 0; row < access.denials().size(); row++) {
+      grant("denial", access.denials(), row);
+    }
+    for (int view = 0; view < access.tree().size(); view++) {
+      reads(view);
+    }
+    for (LaterGrant later : access.later()) {
+      later(later);
+    }
+    end();
+  }
+
+  private void head() throws IOException {
+    json.writeStartObject();
+    json.writeNumberField("fiador_survey", VERSION);
+    json.writeStringField("server", access.about().server());
+    json.writeStringField("kind", access.about().kind());
+    json.writeStringField("version", access.about().version());
+    json.writeStringField("taken", access.about().taken().toString());
+    json.writeEndObject();
+  }
+
+  private void principal(int id) throws IOException {
+    Principals principals = access.principals();
+    Account account = principals.account(id);
+    json.writeStartObject();
+    json.writeNumberField("principal", id);
+    json.writeStringField("name", principals.name(id));
+    json.writeStringField("kind", principals.kind(id).text());
+    if (principals.powers(id) != 0) {
+      json.writeArrayFieldStart("powers");
+      for (Power power : Power.values()) {
+        if (principals.has(id, power)) {
+          json.writeString(power.text());
+        }
+      }
+      json.writeEndArray();
+    }
+    idField("local_to", principals.scope(id));
+    if (account.disabled()) {
+      json.writeBooleanField("disabled", true);
+    }
+    if (account.until() != null) {
+      json.writeStringField("until", account.until().toString());
+    }
+    if (account.comment() != null) {
+      json.writeStringField("comment", account.comment());
+    }
+    json.writeEndObject();
+  }
+
+  private void idField(String name, int id) throws IOException {
+    if (id >= 0) {
+      json.writeNumberField(name, id);
+    }
+  }
+
+  private void node(int id) throws IOException {
+    Tree tree = access.tree();
+    json.writeStartObject();
+    json.writeNumberField("node", id);
+    idField("in", tree.parent(id));
+    json.writeStringField("kind", tree.kind(id).text());
+    json.writeStringField("name", tree.name(id));
+    idField("owner", tree.owner(id));
+    boolean any = false;
+    for (NodeFact fact : NodeFact.values()) {
+      if (tree.is(id, fact)) {
+        if (!any) {
+          json.writeArrayFieldStart("facts");
+          any = true;
+        }
+        json.writeString(fact.text());
+      }
+    }
+    if (any) {
+      json.writeEndArray();
+    }
+    privileges("withheld", tree.withheld(id), false);
+    if (tree.columns(id) > 0) {
+      json.writeArrayFieldStart("columns");
+      for (int column = 0; column < tree.columns(id); column++) {
+        json.writeString(tree.column(id, column));
+      }
+      json.writeEndArray();
+    }
+    json.writeEndObject();
+  }
+
+  private void privileges(String field, long bits, boolean evenIfEmpty) throws IOException {
+    if (bits != 0 || evenIfEmpty) {
+      json.writeArrayFieldStart(field);
+      for (Privilege privilege : PrivilegeSet.list(bits)) {
+        json.writeString(privilege.text());
+      }
+      json.writeEndArray();
+    }
+  }
+
+  private void membership(int edge) throws IOException {
+    Memberships memberships = access.memberships();
+    Membership how = memberships.options(edge);
+    json.writeStartObject();
+    json.writeNumberField("member", memberships.member(edge));
+    json.writeNumberField("of", memberships.role(edge));
+    json.writeArrayFieldStart("options");
+    option(how.inherit(), "inherit");
+    option(how.set(), "set");
+    option(how.admin(), "admin");
+    option(how.implicit(), "implicit");
+    json.writeEndArray();
+    idField("by", memberships.grantor(edge));
+    until(how.until());
+    json.writeEndObject();
+  }
+
+  private void option(boolean on, String name) throws IOException {
+    if (on) {
+      json.writeString(name);
+    }
+  }
+
+  private void until(long epochSecond) throws IOException {
+    if (epochSecond != Terms.FOREVER) {
+      json.writeStringField("until", Instant.ofEpochSecond(epochSecond).toString());
+    }
+  }
+
+  private void grant(String word, Grants grants, int row) throws IOException {
+    Terms terms = grants.terms(row);
+    json.writeStartObject();
+    privileges(word, terms.privileges(), true);
+    json.writeNumberField("on", grants.node(row));
+    json.writeNumberField("to", grants.grantee(row));
+    idField("by", grants.grantor(row));
+    columns(grants.node(row), grants.columns(row));
+    privileges("grantable", terms.grantable(), false);
+    if (terms.covers() != 0) {
+      json.writeArrayFieldStart("covers");
+      for (NodeKind kind : NodeKind.values()) {
+        if ((terms.covers() & kind.bit()) != 0) {
+          json.writeString(kind.text());
+        }
+      }
+      json.writeEndArray();
+    }
+    until(terms.until());
+    json.writeEndObject();
+  }
+
+  private void columns(int node, int columnSet) throws IOException {
+    if (columnSet != ColumnSets.WHOLE) {
+      json.writeArrayFieldStart("columns");
+      for (int ordinal : access.columnSets().ordinals(columnSet)) {
+        json.writeString(access.tree().column(node, ordinal));
+      }
+      json.writeEndArray();
+    }
+  }
+
+  private void reads(int view) throws IOException {
+    var reads = access.reads();
+    for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
+      int row = reads.byView().row(at);
+      json.writeStartObject();
+      json.writeNumberField("view", view);
+      json.writeNumberField("reads", reads.under()[row]);
+      columns(reads.under()[row], reads.columns()[row]);
+      json.writeEndObject();
+    }
+  }
+
+  private void later(LaterGrant later) throws IOException {
+    json.writeStartObject();
+    json.writeStringField("later", later.kind().text());
+    json.writeNumberField("in", later.in());
+    idField("creator", later.creator());
+    json.writeBooleanField("replaces", later.replaces());
+    json.writeArrayFieldStart("given");
+    for (LaterGrant.Given given : later.given()) {
+      json.writeStartObject();
+      json.writeNumberField("to", given.grantee());
+      privileges("privileges", given.privileges(), true);
+      privileges("grantable", given.grantable(), false);
+      json.writeEndObject();
+    }
+    json.writeEndArray();
+    json.writeEndObject();
+  }
+
+  private void end() throws IOException {
+    json.writeStartObject();
+    json.writeBooleanField("end", true);
+    json.writeNumberField("principals", access.principals().size());
+    json.writeNumberField("nodes", access.tree().size());
+    json.writeNumberField("memberships", access.memberships().size());
+    json.writeNumberField("grants", access.grants().size());
+    json.writeEndObject();
+  }
+}

@@ -1,0 +1,172 @@
+package fiador.report;
+
+import fiador.effects.Holding;
+import fiador.effects.State;
+import fiador.effects.Trace;
+import fiador.effects.Tracer;
+import fiador.estate.Power;
+import fiador.estate.PrivilegeSet;
+import fiador.grants.Access;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Lists of holdings for people: rights of one kind on one object in one line, with the way there.
+ */
+public final class HoldingText {
+  private static final int WAYS_WORTH_LOOKING_UP = 2000;
+
+  private final Access access;
+  private final Shown shown;
+  private final Tracer tracer;
+  private final int width;
+  private final Instant now;
+
+  /**
+   * @param tracer finds the way to each right
+   * @param width how wide a line may be
+   */
+  public HoldingText(Access access, Tracer tracer, int width, Instant now) {
+    this.access = access;
+    this.shown = new Shown(access, true);
+    this.tracer = tracer;
+    this.width = width;
+    this.now = now;
+  }
+
+  private record Group(int user, int node, State state, boolean grantable, Object columns) {}
+
+  private static Map<Group, List<Holding>> grouped(List<Holding> rows) {
+    Map<Group, List<Holding>> groups = new LinkedHashMap<>();
+    for (Holding row : rows) {
+      Group group = new Group(row.user(), row.node(), row.state(), row.grantable(), row.columns());
+      groups.computeIfAbsent(group, fresh -> new ArrayList<>()).add(row);
+    }
+    return groups;
+  }
+
+  /** All that one user holds. */
+  public String holdings(int user, List<Holding> rows) {
+    StringBuilder text = new StringBuilder();
+    String name = shown.principal(user);
+    text.append(headline(name + " holds " + summary(rows))).append("\n");
+    powers(user, text);
+    if (rows.isEmpty()) {
+      return text.toString();
+    }
+    text.append("\n");
+    Map<Group, List<Holding>> groups = grouped(rows);
+    Columns table = new Columns(width);
+    boolean ways = groups.size() <= WAYS_WORTH_LOOKING_UP;
+    boolean allLive = rows.stream().allMatch(row -> row.state() == State.LIVE);
+    groups.forEach(
+        (group, list) -> {
+          String on = shown.node(group.node()) + columns(list.get(0));
+          String way = ways ? way(list.get(0)) : "";
+          if (allLive) {
+            table.line(on, privileges(list), way);
+          } else {
+            table.line(on, privileges(list), group.state().text(), way);
+          }
+        });
+    return text.append(table.text()).toString();
+  }
+
+  private String headline(String answer) {
+    String origin = "(" + shown.origin(now) + ")";
+    int gap = Math.max(2, width - answer.length() - origin.length());
+    return answer + " ".repeat(gap) + origin;
+  }
+
+  private static String summary(List<Holding> rows) {
+    if (rows.isEmpty()) {
+      return "nothing";
+    }
+    Map<State, Integer> count = new EnumMap<>(State.class);
+    rows.forEach(row -> count.merge(row.state(), 1, Integer::sum));
+    String total = rows.size() + (rows.size() == 1 ? " privilege" : " privileges");
+    if (count.size() == 1) {
+      return total + ", all " + rows.get(0).state().text();
+    }
+    List<String> parts = new ArrayList<>();
+    count.forEach((state, number) -> parts.add(number + " " + state.text()));
+    return total + ": " + String.join(", ", parts);
+  }
+
+  private void powers(int user, StringBuilder text) {
+    List<String> powers = new ArrayList<>();
+    for (Power power : Power.values()) {
+      if (access.principals().has(user, power)) {
+        powers.add(power.text());
+      }
+    }
+    if (!powers.isEmpty()) {
+      text.append("and has the power: ").append(String.join(", ", powers)).append("\n");
+    }
+    if (access.principals().account(user).disabled()) {
+      text.append("the account is disabled: it cannot log in\n");
+    }
+  }
+
+  private static String privileges(List<Holding> rows) {
+    long bits = 0;
+    for (Holding row : rows) {
+      bits |= row.privilege().bit();
+    }
+    return PrivilegeSet.text(bits) + (rows.get(0).grantable() ? " (may grant)" : "");
+  }
+
+  private String columns(Holding row) {
+    return row.columns() == null ? "" : " (" + shown.columns(row.node(), row.columns()) + ")";
+  }
+
+  private String way(Holding row) {
+    int column = row.columns() == null ? -1 : row.columns().nextSetBit(0);
+    Trace trace = tracer.trace(row.user(), row.privilege(), row.node(), column, 1);
+    if (trace.paths().isEmpty()) {
+      return "";
+    }
+    return new Ways(access, shown).oneLine(trace.paths().get(0), row.node());
+  }
+
+  /** Everybody who holds something on one node. */
+  public String holders(int node, List<Holding> rows) {
+    long users = rows.stream().mapToInt(Holding::user).distinct().count();
+    long live =
+        rows.stream()
+            .filter(row -> row.state() == State.LIVE)
+            .mapToInt(Holding::user)
+            .distinct()
+            .count();
+    String who = users == 0 ? "nobody holds" : users == 1 ? "1 user holds" : users + " users hold";
+    String some = users == live ? "" : ", " + live + " of them live";
+    StringBuilder text = new StringBuilder();
+    text.append(headline(who + " something on " + shown.node(node) + some)).append("\n");
+    if (rows.isEmpty()) {
+      return text.toString();
+    }
+    text.append("\n");
+    Columns table = new Columns(width);
+    Map<Group, List<Holding>> groups = grouped(rows);
+    boolean ways = groups.size() <= WAYS_WORTH_LOOKING_UP;
+    groups.forEach(
+        (group, list) ->
+            table.line(
+                shown.principal(group.user()),
+                privileges(list) + columns(list.get(0)),
+                group.state().text(),
+                ways ? way(list.get(0)) : ""));
+    return text.append(table.text()).toString();
+  }
+
+  /** How much each user holds. */
+  public String everyone(Map<Integer, List<Holding>> byUser) {
+    Columns table = new Columns(width);
+    byUser.forEach((user, rows) -> table.line(shown.principal(user), "holds " + summary(rows)));
+    return headline(byUser.size() + " users") + "\n\n" + table.text();
+  }
+}

@@ -1,0 +1,100 @@
+package fiador.report;
+
+import fiador.estate.DottedName;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.BitSet;
+import java.util.Locale;
+import java.util.stream.Collectors;
+
+/**
+ * Names as people write them. A server that folds unquoted names to upper case knows {@code
+ * billing} as {@code BILLING}; text shows it as people type it, machine formats as it is.
+ */
+public final class Shown {
+  private final Access access;
+  private final boolean plainText;
+
+  /**
+   * @param plainText true for text, false for machine formats
+   */
+  public Shown(Access access, boolean plainText) {
+    this.access = access;
+    this.plainText = plainText;
+  }
+
+  private String shown(String name) {
+    boolean folds = access.rules().fold("a").equals("A");
+    boolean lower = plainText && folds && name.equals(name.toUpperCase(Locale.ROOT));
+    return printable(lower ? name.toLowerCase(Locale.ROOT) : name);
+  }
+
+  /** Control characters would let a name rewrite the terminal. */
+  private String printable(String name) {
+    if (!plainText || name.chars().noneMatch(Character::isISOControl)) {
+      return name;
+    }
+    StringBuilder safe = new StringBuilder();
+    name.chars()
+        .forEach(
+            c -> {
+              if (Character.isISOControl(c)) {
+                safe.append(String.format("\\u%04x", c));
+              } else {
+                safe.append((char) c);
+              }
+            });
+    return safe.toString();
+  }
+
+  /** A user or role. */
+  public String principal(int id) {
+    Principals principals = access.principals();
+    return id == Principals.PUBLIC ? "PUBLIC" : shown(principals.name(id));
+  }
+
+  /** The dotted path of a node; the server's name for the server. */
+  public String path(int node) {
+    Tree tree = access.tree();
+    return node == 0 && plainText ? tree.name(0) : shown(tree.path(node));
+  }
+
+  /** The path with its kind: {@code table billing.customers}. */
+  public String node(int node) {
+    return access.tree().kind(node).text() + " " + path(node);
+  }
+
+  /** A column of a node. */
+  public String column(int node, int ordinal) {
+    return shown(DottedName.quoted(access.tree().column(node, ordinal)));
+  }
+
+  /** Columns in their order: {@code district, tariff}. */
+  public String columns(int node, BitSet columns) {
+    return columns.stream().mapToObj(c -> column(node, c)).collect(Collectors.joining(", "));
+  }
+
+  /** Where the answer comes from and how old that is: {@code survey of waterworks, 2 min old}. */
+  public String origin(Instant now) {
+    return "survey of "
+        + access.about().server()
+        + ", "
+        + age(Duration.between(access.about().taken(), now))
+        + " old";
+  }
+
+  private static String age(Duration age) {
+    long seconds = Math.max(0, age.getSeconds());
+    if (seconds < 120) {
+      return seconds + " s";
+    } else if (seconds < 7200) {
+      return seconds / 60 + " min";
+    } else if (seconds < 172_800) {
+      return seconds / 3600 + " h";
+    }
+    return seconds / 86_400 + " days";
+  }
+}
