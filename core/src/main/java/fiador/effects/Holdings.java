@@ -31,6 +31,7 @@ public final class Holdings {
   private final Tree tree;
   private final long now;
   private final boolean withSystem;
+  private final boolean compact;
   private final RoleWalk walk;
   private final Gates gates;
   private final ViewReading views;
@@ -42,7 +43,17 @@ public final class Holdings {
    * @param withSystem whether the server's own schemas are part of the answers
    */
   public Holdings(Access access, Clock clock, boolean withSystem) {
+    this(access, clock, withSystem, false);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param compact whether a right that comes down from a container is listed on the container only
+   */
+  public Holdings(Access access, Clock clock, boolean withSystem, boolean compact) {
     this.access = access;
+    this.compact = compact;
     this.tree = access.tree();
     this.now = clock.instant().getEpochSecond();
     this.withSystem = withSystem;
@@ -185,7 +196,7 @@ public final class Holdings {
       if (grants.columns(row) == ColumnSets.WHOLE && !session.isOver(terms)) {
         int node = grants.node(row);
         sum.add(node, terms.privileges(), terms.grantable());
-        if (terms.covers() != 0) {
+        if (terms.covers() != 0 && !compact) {
           addInside(node, terms);
         }
       }

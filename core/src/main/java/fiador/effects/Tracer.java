@@ -41,6 +41,7 @@ public final class Tracer {
   private final Gates gates;
   private final ViewReading views;
   private final Holdings holdings;
+  private final Holdings outsideSystem;
   private final Map<Integer, Session> sessions = new HashMap<>();
 
   /** Parameters as for {@link Holdings}. */
@@ -52,6 +53,7 @@ public final class Tracer {
     this.gates = new Gates(access);
     this.views = new ViewReading(access, now, walk);
     this.holdings = new Holdings(access, clock, true);
+    this.outsideSystem = new Holdings(access, clock, false);
   }
 
   /**
@@ -332,7 +334,7 @@ public final class Tracer {
           && !access.principals().has(principal, Power.SUPERUSER)
           && roles.size() < ROLES_TO_WEIGH
           && pathState(privilege.bit(), node, principal, principal, State.LIVE) == State.LIVE) {
-        roles.add(new Remedy.Join(principal, holdings.count(principal)));
+        roles.add(new Remedy.Join(principal, outsideSystem.count(principal)));
       }
     }
     roles.sort(Comparator.comparingLong(Remedy.Join::holdings));

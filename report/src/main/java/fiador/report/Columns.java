@@ -11,7 +11,7 @@ public final class Columns {
   private final List<String[]> lines = new ArrayList<>();
 
   /**
-   * @param width how wide a line may be; longer last cells are wrapped at commas and arrows
+   * @param width how wide a line may be; longer last cells are wrapped at blanks
    */
   public Columns(int width) {
     this.width = width;
@@ -52,9 +52,8 @@ public final class Columns {
     int room = Math.max(20, width - indent);
     String rest = cell;
     while (rest.length() > room) {
-      int cut =
-          Math.max(rest.lastIndexOf(", ", room - 1) + 1, rest.lastIndexOf(" > ", room - 1) + 2);
-      if (cut < 3) {
+      int cut = rest.lastIndexOf(' ', room) + 1;
+      if (cut <= 0) {
         break;
       }
       line.append(rest, 0, cut).append('\n').append(" ".repeat(indent));

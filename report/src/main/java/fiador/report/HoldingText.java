@@ -133,8 +133,12 @@ public final class HoldingText {
     return new Ways(access, shown).oneLine(trace.paths().get(0), row.node());
   }
 
-  /** Everybody who holds something on one node. */
-  public String holders(int node, List<Holding> rows) {
+  /**
+   * Everybody who holds something on one node.
+   *
+   * @param column the ordinal of the column the rows are about, or -1 for the whole
+   */
+  public String holders(int node, int column, List<Holding> rows) {
     long users = rows.stream().mapToInt(Holding::user).distinct().count();
     long live =
         rows.stream()
@@ -145,7 +149,11 @@ public final class HoldingText {
     String who = users == 0 ? "nobody holds" : users == 1 ? "1 user holds" : users + " users hold";
     String some = users == live ? "" : ", " + live + " of them live";
     StringBuilder text = new StringBuilder();
-    text.append(headline(who + " something on " + shown.node(node) + some)).append("\n");
+    String what =
+        column < 0
+            ? shown.node(node)
+            : "column " + shown.path(node) + "." + shown.column(node, column);
+    text.append(headline(who + " something on " + what + some)).append("\n");
     if (rows.isEmpty()) {
       return text.toString();
     }

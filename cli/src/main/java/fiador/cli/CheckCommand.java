@@ -1,0 +1,39 @@
+package fiador.cli;
+
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import java.io.IOException;
+import java.nio.file.Path;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "check",
+    description = "Is the charter right? Syntax, names and references; all mistakes in one go.",
+    footer = {"", "Examples:", "  fiador check", "  fiador check examples/aguarela"})
+final class CheckCommand extends Common {
+  @Parameters(
+      arity = "0..1",
+      paramLabel = "DIR",
+      description = "The charter's folder; else this one.",
+      defaultValue = "")
+  Path folder;
+
+  @Override
+  int run() throws CharterException, IOException {
+    Charter charter = Charters.read(folder);
+    out.println(
+        "the charter is right: "
+            + charter.servers().size()
+            + " server(s), "
+            + charter.wanted().roles().size()
+            + " roles, "
+            + charter.wanted().users().size()
+            + " users, "
+            + charter.wanted().memberships().size()
+            + " memberships, "
+            + charter.wanted().grants().size()
+            + " grant sentences");
+    return Exit.YES;
+  }
+}

@@ -1,0 +1,18 @@
+package fiador.cli;
+
+/** Exit codes, the same for every command. */
+final class Exit {
+  /** Yes, nothing found, done. */
+  static final int YES = 0;
+
+  /** No, something found, something to do. */
+  static final int NO = 1;
+
+  /** Bad usage or bad input. */
+  static final int BAD_INPUT = 2;
+
+  /** The server cannot be reached, or refused. */
+  static final int SERVER = 3;
+
+  private Exit() {}
+}

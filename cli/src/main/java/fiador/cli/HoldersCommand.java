@@ -1,0 +1,66 @@
+package fiador.cli;
+
+import fiador.effects.Holders;
+import fiador.effects.Holding;
+import fiador.effects.Tracer;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.report.Format;
+import fiador.report.HoldingRows;
+import fiador.report.HoldingText;
+import fiador.report.RowWriter;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "holders",
+    description = "Everybody who holds something on an object, in one list.",
+    footer = {
+      "",
+      "Examples:",
+      "  fiador holders billing.customers",
+      "  fiador holders billing.customers.iban     one column",
+      "  fiador holders billing                    the schema itself"
+    })
+final class HoldersCommand extends Asking {
+  @Parameters(
+      paramLabel = "OBJECT[.COLUMN]",
+      description = "A table, view, sequence, routine, schema or database; or a column.")
+  String object;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Access access = access();
+    Lookup.Found found = new Lookup(access).node(object, 0, true);
+    if (!found.ok()) {
+      throw new BadInput(found.problem());
+    }
+    List<Holding> rows = new Holders(access, clock).of(found.id());
+    if (found.column() >= 0) {
+      rows =
+          rows.stream()
+              .filter(row -> (access.rules().columnPrivileges() & row.privilege().bit()) != 0)
+              .filter(row -> row.columns() == null || row.columns().get(found.column()))
+              .toList();
+    }
+    if (format == Format.TEXT) {
+      Tracer tracer = new Tracer(access, clock);
+      out.print(
+          new HoldingText(access, tracer, width(), clock.instant())
+              .holders(found.id(), found.column(), rows));
+    } else {
+      HoldingRows contract = new HoldingRows(access);
+      try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
+        for (Holding row : rows) {
+          writer.row(contract.row(row));
+        }
+      }
+    }
+    return rows.isEmpty() ? Exit.NO : Exit.YES;
+  }
+}

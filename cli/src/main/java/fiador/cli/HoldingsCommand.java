@@ -1,0 +1,96 @@
+package fiador.cli;
+
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.effects.Tracer;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.Format;
+import fiador.report.HoldingRows;
+import fiador.report.HoldingText;
+import fiador.report.RowWriter;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "holdings",
+    description = "All that a user holds, direct and inherited, and whether it works.",
+    footer = {
+      "",
+      "Examples:",
+      "  fiador holdings ines.duarte",
+      "  fiador holdings ines.duarte --format csv",
+      "  fiador holdings --everyone --from app.survey.jsonl --format jsonl"
+    })
+final class HoldingsCommand extends Asking {
+  @Parameters(arity = "0..1", paramLabel = "USER", description = "A user, or a role.")
+  String user;
+
+  @Option(names = "--everyone", description = "All users.")
+  boolean everyone;
+
+  @Option(names = "--system", description = "The server's own schemas as well.")
+  boolean system;
+
+  @Option(
+      names = "--compact",
+      description = "A right that comes down from a container is listed on the container only.")
+  boolean compact;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (everyone == (user != null)) {
+      throw new BadInput("name a user, or give --everyone");
+    }
+    Access access = access();
+    Holdings holdings = new Holdings(access, clock, system, compact);
+    if (format == Format.TEXT) {
+      HoldingText text =
+          new HoldingText(access, new Tracer(access, clock), width(), clock.instant());
+      out.print(everyone ? everyone(access, holdings, text) : one(access, holdings, text));
+      return Exit.YES;
+    }
+    HoldingRows rows = new HoldingRows(access);
+    try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
+      if (everyone) {
+        for (int id = 1; id < access.principals().size(); id++) {
+          if (access.principals().isUser(id)) {
+            write(holdings.of(id), rows, writer);
+          }
+        }
+      } else {
+        write(holdings.of(principal(access, user)), rows, writer);
+      }
+    }
+    return Exit.YES;
+  }
+
+  private static void write(List<Holding> list, HoldingRows rows, RowWriter writer)
+      throws IOException {
+    for (Holding holding : list) {
+      writer.row(rows.row(holding));
+    }
+  }
+
+  private String one(Access access, Holdings holdings, HoldingText text) throws BadInput {
+    int id = principal(access, user);
+    return text.holdings(id, holdings.of(id));
+  }
+
+  private static String everyone(Access access, Holdings holdings, HoldingText text) {
+    Map<Integer, List<Holding>> byUser = new LinkedHashMap<>();
+    for (int id = 1; id < access.principals().size(); id++) {
+      if (access.principals().isUser(id)) {
+        byUser.put(id, holdings.of(id));
+      }
+    }
+    return text.everyone(byUser);
+  }
+}

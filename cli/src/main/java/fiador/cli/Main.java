@@ -1,0 +1,137 @@
+package fiador.cli;
+
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.servers.ServerException;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.Supplier;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.ParameterException;
+
+/** The program. */
+public final class Main {
+  private static final Map<String, Supplier<Common>> COMMANDS = new LinkedHashMap<>();
+
+  static {
+    COMMANDS.put("tour", TourCommand::new);
+    COMMANDS.put("new", NewCommand::new);
+    COMMANDS.put("check", CheckCommand::new);
+    COMMANDS.put("survey", SurveyCommand::new);
+    COMMANDS.put("settle", SettleCommand::new);
+    COMMANDS.put("holdings", HoldingsCommand::new);
+    COMMANDS.put("holders", HoldersCommand::new);
+    COMMANDS.put("trace", TraceCommand::new);
+  }
+
+  private Main() {}
+
+  @Command(
+      name = "fiador",
+      version = "fiador 0.1.0",
+      mixinStandardHelpOptions = true,
+      description = "Who can do what on your database servers, through what, and why not.",
+      footer = {"", "Begin with: fiador tour"})
+  static final class Top implements Runnable {
+    @Override
+    public void run() {
+      // only its help is ever shown
+    }
+  }
+
+  /** Runs a command and exits with its code. */
+  public static void main(String[] args) {
+    PrintStream out =
+        new PrintStream(new FileOutputStream(FileDescriptor.out), false, StandardCharsets.UTF_8);
+    PrintStream err =
+        new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
+    int code = run(out, err, args);
+    out.flush();
+    // a reader that has gone away (fiador ... | head) is no failure of ours
+    System.exit(code);
+  }
+
+  /**
+   * Runs a command.
+   *
+   * @return the exit code
+   */
+  public static int run(PrintStream out, PrintStream err, String... args) {
+    Supplier<Common> wanted = args.length == 0 ? null : COMMANDS.get(args[0]);
+    if (wanted == null) {
+      return top(out, err, args);
+    }
+    Common command = wanted.get();
+    command.out = out;
+    command.err = err;
+    String[] rest = java.util.Arrays.copyOfRange(args, 1, args.length);
+    CommandLine line = commandLine(command);
+    try {
+      line.parseArgs(rest);
+      if (line.isUsageHelpRequested()) {
+        line.usage(out);
+        return Exit.YES;
+      }
+      return command.run();
+    } catch (ParameterException usage) {
+      err.println("fiador " + args[0] + ": " + usage.getMessage());
+      err.println("fiador " + args[0] + " --help shows how it is used");
+      return Exit.BAD_INPUT;
+    } catch (BadInput | SurveyException wrong) {
+      return failed(command, args[0], wrong, Exit.BAD_INPUT);
+    } catch (CharterException wrong) {
+      wrong.mistakes().forEach(err::println);
+      int count = wrong.mistakes().size();
+      err.println(count == 1 ? "1 mistake in the charter" : count + " mistakes in the charter");
+      return Exit.BAD_INPUT;
+    } catch (ServerException refused) {
+      return failed(command, args[0], refused, Exit.SERVER);
+    } catch (IOException broken) {
+      String what = broken.getClass().getSimpleName().replace("Exception", "");
+      IOException told = new IOException(what + ": " + broken.getMessage(), broken);
+      return failed(command, args[0], told, Exit.BAD_INPUT);
+    }
+  }
+
+  private static int failed(Common command, String name, Exception why, int code) {
+    command.err.println("fiador " + name + ": " + why.getMessage());
+    if (command.verbose) {
+      why.printStackTrace(command.err);
+    }
+    return code;
+  }
+
+  static CommandLine commandLine(Common command) {
+    CommandLine line = new CommandLine(command);
+    line.setCaseInsensitiveEnumValuesAllowed(true);
+    line.setUsageHelpWidth(100);
+    return line;
+  }
+
+  private static int top(PrintStream out, PrintStream err, String... args) {
+    CommandLine top = new CommandLine(new Top());
+    COMMANDS.forEach((name, command) -> top.addSubcommand(name, command.get()));
+    top.setUsageHelpWidth(100);
+    if (args.length > 0 && args[0].equals("--version")) {
+      top.printVersionHelp(out);
+      return Exit.YES;
+    }
+    if (args.length > 0 && !args[0].equals("--help") && !args[0].equals("-h")) {
+      err.println(
+          "fiador: there is no command \""
+              + args[0]
+              + "\""
+              + fiador.estate.Nearest.hint(args[0], COMMANDS.keySet().stream())
+              + "\nfiador --help lists them");
+      return Exit.BAD_INPUT;
+    }
+    top.usage(args.length == 0 ? err : out);
+    return args.length == 0 ? Exit.BAD_INPUT : Exit.YES;
+  }
+}

@@ -1,0 +1,135 @@
+package fiador.cli;
+
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.grants.Access;
+import fiador.servers.Login;
+import fiador.servers.Server;
+import fiador.servers.ServerException;
+import fiador.servers.Servers;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "survey",
+    description =
+        "Reads a live server into a survey file: users, roles, memberships, objects, grants.",
+    footer = {
+      "",
+      "Examples:",
+      "  fiador survey                     the only server of the charter in this folder",
+      "  fiador survey waterworks          that server of the charter",
+      "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
+      "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
+    })
+final class SurveyCommand extends Common {
+  @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
+  String server;
+
+  @Option(
+      names = "--charter",
+      paramLabel = "DIR",
+      description = "The charter's folder; else this one.",
+      defaultValue = "")
+  Path charter;
+
+  @Option(
+      names = "--url",
+      paramLabel = "URL",
+      description = "The address of a server in no charter.")
+  String url;
+
+  @Option(names = "--login", paramLabel = "NAME", description = "The account to read with.")
+  String login;
+
+  @Option(
+      names = "--password-env",
+      paramLabel = "VAR",
+      description = "The environment variable that holds the account's secret.")
+  String passwordEnv;
+
+  @Option(
+      names = "--database",
+      paramLabel = "NAME",
+      description = "Looks into this database only; may be given several times. Else into all.")
+  List<String> databases = List.of();
+
+  @Option(
+      names = "--to",
+      paramLabel = "FILE",
+      description = "Where to write; else where questions about the charter's server look for it.")
+  Path to;
+
+  @Override
+  int run() throws BadInput, CharterException, ServerException, IOException {
+    Access access;
+    Path file = to;
+    if (url != null) {
+      if (server != null) {
+        throw new BadInput("a server of the charter and --url do not go together");
+      }
+      if (login == null || to == null) {
+        throw new BadInput("--url needs --login NAME and --to FILE");
+      }
+      Server kind = kindOf(url);
+      access =
+          kind.survey(
+              new Login(url, login, password()),
+              nameOf(url),
+              databases,
+              clock.instant(),
+              this::note);
+    } else {
+      Charter.ServerEntry entry = Charters.server(Charters.read(charter), server);
+      access =
+          Surveys.kind(entry)
+              .survey(Surveys.login(entry), entry.name(), databases, clock.instant(), this::note);
+      file = to == null ? Surveys.file(charter, entry.name()) : to;
+    }
+    Surveys.write(access, file);
+    say("surveyed " + Surveys.summary(access));
+    say("written to " + file);
+    return Exit.YES;
+  }
+
+  private void note(String note) {
+    err.println("note: " + note);
+  }
+
+  private String password() throws BadInput {
+    if (passwordEnv == null) {
+      return "";
+    }
+    String password = System.getenv(passwordEnv);
+    if (password == null) {
+      throw new BadInput(
+          "the environment has no "
+              + passwordEnv
+              + "; --password-env names the variable that holds"
+              + " the secret");
+    }
+    return password;
+  }
+
+  static Server kindOf(String url) throws BadInput {
+    return Servers.ofUrl(url)
+        .orElseThrow(
+            () ->
+                new BadInput(
+                    "the address "
+                        + url
+                        + " is of no known kind; it should begin with one of "
+                        + String.join(", ", Servers.urlPrefixes())));
+  }
+
+  /** The host and port, or the file: what is left of an address without its options. */
+  static String nameOf(String url) {
+    String bare = url.replaceFirst("^jdbc:[a-z]+:(//)?", "").replaceFirst("[?;].*$", "");
+    String host = bare.replaceFirst("/.*$", "");
+    return host.isEmpty() || host.endsWith(":") ? bare : host;
+  }
+}

@@ -1,0 +1,89 @@
+package fiador.cli;
+
+import fiador.files.charter.Charter.ServerEntry;
+import fiador.files.charter.CharterReader;
+import fiador.files.survey.SurveyWriter;
+import fiador.grants.Access;
+import fiador.servers.Login;
+import fiador.servers.Server;
+import fiador.servers.ServerException;
+import fiador.servers.Servers;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+
+/** Where surveys of a charter's servers are kept, and how they are taken. */
+final class Surveys {
+  private Surveys() {}
+
+  /** The newest survey of a server. */
+  static Path file(Path charterFolder, String server) {
+    return charterFolder
+        .resolve(".fiador")
+        .resolve(server.replaceAll("[^\\w.-]", "_") + ".survey.jsonl");
+  }
+
+  /** The only survey there is, so that the charter need not be read; null when there are others. */
+  static Path only(Path charterFolder) throws IOException {
+    Path kept = charterFolder.resolve(".fiador");
+    if (!Files.isRegularFile(charterFolder.resolve(CharterReader.ROOT))
+        || !Files.isDirectory(kept)) {
+      return null;
+    }
+    try (Stream<Path> files = Files.list(kept)) {
+      List<Path> surveys = files.filter(file -> file.toString().endsWith(".survey.jsonl")).toList();
+      return surveys.size() == 1 ? surveys.get(0) : null;
+    }
+  }
+
+  static Server kind(ServerEntry entry) {
+    return Servers.named(entry.kind()).orElseThrow();
+  }
+
+  static Login login(ServerEntry entry) {
+    return new Login(entry.url(), entry.login(), entry.password());
+  }
+
+  static Access take(ServerEntry entry, Instant now, Consumer<String> notes)
+      throws ServerException {
+    return kind(entry).survey(login(entry), entry.name(), List.of(), now, notes);
+  }
+
+  /** What a survey holds, in one sentence. */
+  static String summary(Access access) {
+    int users = 0;
+    for (int i = 0; i < access.principals().size(); i++) {
+      users += access.principals().isUser(i) ? 1 : 0;
+    }
+    int roles = access.principals().size() - users - 1;
+    int objects = 0;
+    for (int node = 0; node < access.tree().size(); node++) {
+      boolean counts = access.tree().kind(node).isObject() && !access.tree().isSystem(node);
+      objects += counts ? 1 : 0;
+    }
+    return access.about().server()
+        + " ("
+        + access.about().kind()
+        + " "
+        + access.about().version()
+        + "): "
+        + users
+        + " users, "
+        + roles
+        + " roles, "
+        + access.memberships().size()
+        + " memberships, "
+        + objects
+        + " objects, "
+        + access.grants().size()
+        + " grants";
+  }
+
+  static void write(Access access, Path file) throws IOException {
+    SurveyWriter.write(access, file);
+  }
+}

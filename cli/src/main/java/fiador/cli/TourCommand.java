@@ -1,0 +1,222 @@
+package fiador.cli;
+
+import fiador.files.WholeFile;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.servers.Login;
+import fiador.servers.Server;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Base64;
+import java.util.stream.Stream;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "tour",
+    description = {
+      "Builds a made-up water utility on the embedded database, in a fresh folder, and walks through the",
+      "whole job, saying what each command is."
+    },
+    footer = {
+      "",
+      "Examples:",
+      "  fiador tour",
+      "  fiador tour /tmp/waterworks",
+      "  fiador tour --url jdbc:postgresql://localhost/demo --login me --password-env MY_SECRET"
+    })
+final class TourCommand extends Common {
+  @Parameters(
+      arity = "0..1",
+      paramLabel = "DIR",
+      description = "The folder to make; must be empty or not there.",
+      defaultValue = "aguarela-tour")
+  Path folder;
+
+  @Option(
+      names = "--url",
+      paramLabel = "URL",
+      description = "Builds it on this PostgreSQL database, which should be empty.")
+  String url;
+
+  @Option(names = "--login", paramLabel = "NAME", description = "The account to build it with.")
+  String login;
+
+  @Option(
+      names = "--password-env",
+      paramLabel = "VAR",
+      description = "The environment variable that holds the account's secret.")
+  String passwordEnv;
+
+  private int step;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (url != null && login == null) {
+      throw new BadInput("--url needs --login NAME");
+    }
+    if (Files.exists(folder) && !isEmpty(folder)) {
+      throw new BadInput(
+          folder + " is already there and not empty; name another folder, or remove it first");
+    }
+    for (String name : new String[] {"fiador.yaml", "roles.yaml", "users.yaml", "tables.sql"}) {
+      String text = example(name);
+      String adapted = name.equals("fiador.yaml") && url != null ? onThatServer(text) : text;
+      WholeFile.write(
+          folder.resolve(name), file -> file.write(adapted.getBytes(StandardCharsets.UTF_8)));
+    }
+    out.println("Aguarela Waterworks, a made-up water utility, is being built in " + folder + ".");
+    out.println(
+        "Its charter is there to read: fiador.yaml, roles.yaml, users.yaml. Each step below is a\n"
+            + "command that can be given again, in that folder.");
+    String server = Charters.server(Charters.read(folder), null).name();
+    buildTables();
+    settle();
+    show(
+        "What the server really has, read into one file that all questions are answered from.",
+        new SurveyCommand(),
+        "--charter",
+        folder.toString());
+    show("What does Ines hold, and through what?", new HoldingsCommand(), "ines.duarte");
+    show("Who gets at the customers? One list.", new HoldersCommand(), "billing.customers");
+    show(
+        "Why can Ines read the tariffs?",
+        new TraceCommand(),
+        "ines.duarte",
+        "select",
+        "billing.customers.tariff");
+    show(
+        "Why can she not read the bank accounts, and what would it take?",
+        new TraceCommand(),
+        "ines.duarte",
+        "select",
+        "billing.customers.iban");
+    out.println(
+        "\nThat is the tour. Go on in the folder "
+            + folder
+            + ": edit the charter, then fiador settle\n"
+            + "--dry-run; or ask something else about "
+            + server
+            + ": fiador holdings --everyone");
+    return Exit.YES;
+  }
+
+  private static boolean isEmpty(Path folder) throws IOException {
+    try (Stream<Path> inside = Files.list(folder)) {
+      return inside.findAny().isEmpty();
+    }
+  }
+
+  private static String example(String name) throws IOException {
+    try (InputStream in = TourCommand.class.getResourceAsStream("/aguarela/" + name)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    }
+  }
+
+  /** The charter of the example with the embedded server replaced by the one asked for. */
+  private String onThatServer(String charter) throws BadInput {
+    String head = charter.substring(0, charter.indexOf("servers:"));
+    return head
+        + """
+        servers:
+          waterworks:
+            kind: %s
+            url: %s
+            login: %s
+            password: ${%s:-}
+        """
+            .formatted(
+                SurveyCommand.kindOf(url).kind(),
+                quoted(url),
+                quoted(login),
+                passwordEnv == null ? "WATERWORKS_PASSWORD" : passwordEnv);
+  }
+
+  private static String quoted(String text) {
+    return "'" + text.replace("'", "''") + "'";
+  }
+
+  private void title(String what, String command) {
+    out.println();
+    out.println("--- " + ++step + ". " + what);
+    out.println("$ " + command);
+    out.println();
+  }
+
+  private void buildTables() throws BadInput, CharterException, ServerException, IOException {
+    var entry = Charters.server(Charters.read(folder), null);
+    Server kind = Surveys.kind(entry);
+    Login as = Surveys.login(entry);
+    try (Connection connection = kind.connect(as, null);
+        Statement statement = connection.createStatement()) {
+      connection.setAutoCommit(!kind.dialect().transactional());
+      for (String sql : example("tables.sql").replaceAll("(?m)^--.*$", "").split(";\\s*\\n")) {
+        if (!sql.isBlank()) {
+          statement.execute(sql);
+        }
+      }
+      if (kind.dialect().transactional()) {
+        connection.commit();
+      }
+    } catch (SQLException refused) {
+      throw new ServerException(
+          "the tables could not be made on "
+              + as.url()
+              + ": "
+              + refused.getMessage()
+              + "; the tour wants a database without these schemas",
+          refused);
+    }
+  }
+
+  private void settle()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    title(
+        "The charter says what there should be; the server has only tables. Make it so.",
+        "fiador settle");
+    SettleCommand settle = prepared(new SettleCommand(), "--charter", folder.toString());
+    settle.quiet = true;
+    SecureRandom random = new SecureRandom();
+    settle.otherSecrets =
+        user -> {
+          // nobody has to log in as these people, so nobody has to know
+          byte[] bytes = new byte[24];
+          random.nextBytes(bytes);
+          return Base64.getEncoder().encodeToString(bytes).toCharArray();
+        };
+    settle.run();
+  }
+
+  private void show(String what, Common command, String... arguments)
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    String name = command.getClass().getAnnotation(Command.class).name();
+    boolean asks = command instanceof Asking;
+    title(what, "fiador " + name + (asks ? " " + String.join(" ", arguments) : ""));
+    prepared(command, arguments);
+    if (command instanceof Asking asking) {
+      asking.from = folder.toString();
+    } else {
+      command.err = out;
+    }
+    command.run();
+  }
+
+  private <C extends Common> C prepared(C command, String... arguments) {
+    CommandLine line = Main.commandLine(command);
+    line.parseArgs(arguments);
+    command.out = out;
+    command.err = err;
+    command.widthOption = widthOption;
+    return command;
+  }
+}

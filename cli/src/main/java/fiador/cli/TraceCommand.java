@@ -1,0 +1,99 @@
+package fiador.cli;
+
+import fiador.effects.Trace;
+import fiador.effects.Tracer;
+import fiador.estate.Nearest;
+import fiador.estate.Privilege;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.report.TraceText;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "trace",
+    description = {
+      "Why a user may do something, hop by hop; or why not, and the smallest grant that would help.",
+      "Exit code 0 for yes, 1 for no."
+    },
+    footer = {
+      "",
+      "Examples:",
+      "  fiador trace ines.duarte select billing.invoices",
+      "  fiador trace ines.duarte select billing.customers.iban",
+      "  fiador trace telemetry usage metering"
+    })
+final class TraceCommand extends Asking {
+  @Parameters(index = "0", paramLabel = "USER", description = "A user, or a role.")
+  String user;
+
+  @Parameters(index = "1", paramLabel = "PRIVILEGE", description = "Such as select or usage.")
+  String privilege;
+
+  @Parameters(
+      index = "2",
+      paramLabel = "OBJECT[.COLUMN]",
+      description = "A table, view, sequence, routine, schema or database; or a column.")
+  String object;
+
+  @Option(
+      names = "--paths",
+      paramLabel = "N",
+      description = "How many paths to show, the shortest first; all are counted.",
+      defaultValue = "5")
+  int paths;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Privilege wanted = Privilege.named(privilege);
+    if (wanted == null) {
+      throw new BadInput(
+          "there is no privilege "
+              + privilege
+              + Nearest.hint(privilege, Arrays.stream(Privilege.values()).map(Privilege::text)));
+    }
+    Access access = access();
+    int who = principal(access, user);
+    Lookup.Found found = new Lookup(access).node(object, wanted.bit(), true);
+    if (!found.ok()) {
+      Lookup.Found other = new Lookup(access).node(object, 0, true);
+      throw new BadInput(
+          other.ok()
+              ? "there is no "
+                  + wanted.text()
+                  + " on a "
+                  + access.tree().kind(other.id()).text()
+                  + " of this server"
+              : found.problem());
+    }
+    if (found.column() >= 0 && (access.rules().columnPrivileges() & wanted.bit()) == 0) {
+      throw new BadInput(wanted.text() + " is on whole objects, not on columns");
+    }
+    Trace trace =
+        new Tracer(access, clock)
+            .trace(who, wanted, found.id(), found.column(), Math.max(1, paths));
+    if (format == Format.TEXT) {
+      out.print(new TraceText(access, width(), clock.instant()).text(trace));
+    } else {
+      Map<String, Object> document = TraceText.document(access, trace);
+      if (format == Format.JSON) {
+        RowWriter.document(out, document);
+      } else {
+        try (RowWriter writer = RowWriter.to(out, format, List.copyOf(document.keySet()))) {
+          writer.row(document);
+        }
+      }
+    }
+    return trace.works() ? Exit.YES : Exit.NO;
+  }
+}
