@@ -1,14 +1,10 @@
 package fiador.cli;
 
-import fiador.files.survey.SurveyWriter;
-import fiador.servers.Login;
-import fiador.servers.Servers;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
@@ -24,20 +20,23 @@ final class WarmUp {
     PrintStream nowhere = new PrintStream(OutputStream.nullOutputStream());
     Path folder = Files.createTempDirectory("fiador-warm-up");
     try {
-      Path survey = folder.resolve("survey.jsonl");
-      Login login = new Login("jdbc:hsqldb:mem:warm-up", "SA", "");
-      SurveyWriter.write(
-          Servers.named("hsqldb")
-              .orElseThrow()
-              .survey(login, "warm-up", List.of(), Instant.now(), note -> {}),
-          survey);
-      String from = survey.toString();
-      String table = "INFORMATION_SCHEMA.TABLES";
+      String tour = folder.resolve("tour").toString();
+      Main.run(nowhere, nowhere, "tour", tour);
+      String table = "billing.customers";
       for (String format : List.of("text", "json", "csv")) {
         Main.run(
-            nowhere, nowhere, "trace", "SA", "select", table, "--from", from, "--format", format);
-        Main.run(nowhere, nowhere, "holdings", "SA", "--from", from, "--format", format);
-        Main.run(nowhere, nowhere, "holders", table, "--from", from, "--format", format);
+            nowhere,
+            nowhere,
+            "trace",
+            "alda.monte",
+            "select",
+            table,
+            "--from",
+            tour,
+            "--format",
+            format);
+        Main.run(nowhere, nowhere, "holdings", "ines.duarte", "--from", tour, "--format", format);
+        Main.run(nowhere, nowhere, "holders", table, "--from", tour, "--format", format);
       }
       Main.run(nowhere, nowhere, "new", folder.resolve("new").toString());
       Main.run(nowhere, nowhere, "check", folder.resolve("new").toString());

@@ -12,4 +12,9 @@ import java.time.Instant;
 public record Account(boolean disabled, Instant until, String comment) {
   /** An account of which nothing special is known. */
   public static final Account PLAIN = new Account(false, null, null);
+
+  /** Whether nothing special is known. */
+  boolean isPlain() {
+    return !disabled && until == null && comment == null;
+  }
 }

@@ -167,7 +167,7 @@ public final class EstateBuilder {
 
   /** Says what is known of an account. */
   public EstateBuilder account(int principal, Account account) {
-    if (!account.equals(Account.PLAIN)) {
+    if (!account.isPlain()) {
       accounts.put(principal, account);
     }
     return this;

@@ -1,7 +1,8 @@
 package fiador.grants;
 
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntRBTreeSet;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,20 +12,20 @@ public final class ColumnSets {
   /** The id that stands for the whole object. */
   public static final int WHOLE = -1;
 
-  private record Key(List<Integer> ordinals) {}
-
   private final List<int[]> sets = new ArrayList<>();
-  private final Map<Key, Integer> ids = new HashMap<>();
+  private final Map<IntArrayList, Integer> ids = new HashMap<>();
 
   /** The id of a set of ordinals, in any order. */
   public int intern(int... ordinals) {
-    int[] sorted = Arrays.stream(ordinals).sorted().distinct().toArray();
-    return ids.computeIfAbsent(
-        new Key(Arrays.stream(sorted).boxed().toList()),
-        key -> {
-          sets.add(sorted);
-          return sets.size() - 1;
-        });
+    int[] sorted = new IntRBTreeSet(ordinals).toIntArray();
+    IntArrayList key = IntArrayList.wrap(sorted);
+    Integer known = ids.get(key);
+    if (known == null) {
+      known = sets.size();
+      ids.put(key, known);
+      sets.add(sorted);
+    }
+    return known;
   }
 
   /** The ordinals of a set, ascending; not to be written to. */

@@ -23,4 +23,20 @@ public record Membership(
   public boolean isOver(long epochSecond) {
     return until < epochSecond;
   }
+
+  // written out for the same reason as those of Terms
+
+  @Override
+  public boolean equals(Object other) {
+    return other instanceof Membership how && how.bits() == bits() && how.until == until;
+  }
+
+  @Override
+  public int hashCode() {
+    return bits() + Long.hashCode(until);
+  }
+
+  private int bits() {
+    return (admin ? 1 : 0) | (inherit ? 2 : 0) | (set ? 4 : 0) | (implicit ? 8 : 0);
+  }
 }

@@ -23,4 +23,20 @@ public record Terms(long privileges, long grantable, int covers, long until) {
   public boolean isOver(long epochSecond) {
     return until < epochSecond;
   }
+
+  // written out: the generated ones are bootstrapped at the first call, which every start would pay
+
+  @Override
+  public boolean equals(Object other) {
+    return other instanceof Terms terms
+        && terms.privileges == privileges
+        && terms.grantable == grantable
+        && terms.covers == covers
+        && terms.until == until;
+  }
+
+  @Override
+  public int hashCode() {
+    return Long.hashCode(privileges * 31 + grantable) * 31 + covers + Long.hashCode(until);
+  }
 }
