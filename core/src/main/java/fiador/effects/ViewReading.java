@@ -40,7 +40,9 @@ final class ViewReading {
    */
   Obstacle obstacle(int node, Session asker) {
     Reads reads = access.reads();
-    if (access.tree().kind(node) != NodeKind.VIEW || !reads.hasAny(node)) {
+    if (!access.rules().checksUnderViews()
+        || access.tree().kind(node) != NodeKind.VIEW
+        || !reads.hasAny(node)) {
       return null;
     }
     IntOpenHashSet seen = new IntOpenHashSet();

@@ -26,6 +26,8 @@ import java.util.Set;
  * @param later whether grants for objects still to be created exist
  * @param powers what each power but superuser opens, by kind of node
  * @param systemColumns names of columns that the server itself adds to every table
+ * @param checksUnderViews whether reading a view needs, each time, that its owner (or the asker)
+ *     may read what lies under it; otherwise that is looked at only when the view is made
  * @param folding what the server does to the letters of an unquoted name
  */
 public record HouseRules(
@@ -42,6 +44,7 @@ public record HouseRules(
     boolean later,
     Map<Power, Map<NodeKind, Long>> powers,
     Set<String> systemColumns,
+    boolean checksUnderViews,
     Folding folding) {
 
   /** When a role given to somebody counts. */
@@ -151,6 +154,7 @@ public record HouseRules(
             Power.MAINTAIN_EVERYTHING,
             maintained(Privilege.MAINTAIN.bit())),
         Set.of("tableoid", "cmax", "xmax", "cmin", "xmin", "ctid"),
+        true,
         Folding.LOWER);
   }
 
@@ -197,6 +201,7 @@ public record HouseRules(
         false,
         Map.of(),
         Set.of(),
+        false,
         Folding.UPPER);
   }
 

@@ -38,6 +38,7 @@ final class RandomAccess {
         true,
         Map.of(),
         java.util.Set.of(),
+        true,
         HouseRules.Folding.UPPER);
   }
 
