@@ -264,24 +264,27 @@ public final class Holders {
   }
 
   private IntArrayList candidates() {
-    IntOpenHashSet users = new IntOpenHashSet();
+    BitSet found = new BitSet(principals.size());
     if (held.whole(Principals.PUBLIC) != 0 || !held.parts(Principals.PUBLIC).isEmpty()) {
-      for (int principal = 1; principal < principals.size(); principal++) {
-        users.add(principal);
+      found.set(1, principals.size());
+    }
+    for (Tally tally : List.of(held, afterSwitch, shutAfterSwitch)) {
+      for (int i = 0; i < tally.touched().size(); i++) {
+        found.set(tally.touched().getInt(i));
       }
     }
-    users.addAll(held.touched());
-    users.addAll(afterSwitch.touched());
-    users.addAll(shutAfterSwitch.touched());
     for (int i = 0; i < principals.powerful().size(); i++) {
       if (isOwnSuperuser(principals.powerful().getInt(i))) {
-        users.add(principals.powerful().getInt(i));
+        found.set(principals.powerful().getInt(i));
       }
     }
-    IntArrayList sorted = new IntArrayList(users);
-    sorted.removeIf(principal -> !principals.isUser(principal));
-    sorted.sort(null);
-    return sorted;
+    IntArrayList users = new IntArrayList();
+    for (int id = found.nextSetBit(0); id >= 0; id = found.nextSetBit(id + 1)) {
+      if (principals.isUser(id)) {
+        users.add(id);
+      }
+    }
+    return users;
   }
 
   private void sortIntoStates(int user, int node, Passing login, Passing acting) {
@@ -332,7 +335,7 @@ public final class Holders {
   private final class Passing {
     private final int node;
     private final List<OnTheWay> onTheWay = new ArrayList<>();
-    private final List<IntOpenHashSet> holders = new ArrayList<>();
+    private final List<BitSet> holders = new ArrayList<>();
 
     Passing(int node, boolean atLogin) {
       this.node = node;
@@ -344,9 +347,9 @@ public final class Holders {
       }
     }
 
-    private IntOpenHashSet holdersOf(OnTheWay gate) {
+    private BitSet holdersOf(OnTheWay gate) {
       long wanted = gate.gate().privilege().bit();
-      IntOpenHashSet found = new IntOpenHashSet();
+      BitSet found = new BitSet(principals.size());
       IntArrayList starts = new IntArrayList();
       Grants grants = access.grants();
       for (int at = gate.container(); at >= 0; at = tree.parent(at)) {
@@ -372,16 +375,19 @@ public final class Holders {
         }
       }
       if (starts.contains(Principals.PUBLIC)) {
-        found.add(Principals.PUBLIC);
+        found.set(Principals.PUBLIC);
         return found;
       }
-      found.addAll(walk.down(starts, RoleWalk.Along.INHERIT));
+      IntArrayList members = walk.down(starts, RoleWalk.Along.INHERIT);
+      for (int i = 0; i < members.size(); i++) {
+        found.set(members.getInt(i));
+      }
       return found;
     }
 
     boolean lets(int principal) {
-      for (IntOpenHashSet set : holders) {
-        if (!set.contains(Principals.PUBLIC) && !set.contains(principal)) {
+      for (BitSet set : holders) {
+        if (!set.get(Principals.PUBLIC) && !set.get(principal)) {
           return false;
         }
       }

@@ -2,6 +2,7 @@ package fiador.effects;
 
 import fiador.effects.Tally.Part;
 import fiador.estate.Adjacency;
+import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
@@ -11,12 +12,14 @@ import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.function.Consumer;
 
 /**
  * What a user holds. Works session by session: everything the roles of a session were given is
@@ -35,8 +38,11 @@ public final class Holdings {
   private final RoleWalk walk;
   private final Gates gates;
   private final ViewReading views;
-  private final Tally sum;
+  private Tally sum;
+  private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
+  private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
+  private BitSet systemNodes;
 
   /**
    * @param clock tells what is past its time
@@ -80,12 +86,106 @@ public final class Holdings {
     return rows;
   }
 
-  /** How many rows {@link #of} would have. */
+  /**
+   * How many rows {@link #of} would have. Where nothing on a node is limited to columns or may be
+   * granted on, the number of its rows does not depend on their states; so only the other nodes are
+   * sorted into states.
+   */
   public long count(int user) {
-    long[] count = new long[1];
-    work(user, -1);
-    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> count[0]++);
-    return count[0];
+    ranked.clear();
+    if (access.rules().denials() || access.rules().enforcesTime()) {
+      work(user, -1);
+      return emitted();
+    }
+    IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
+    Session login = new Session(access, now, user, enabled);
+    collect(login, -1);
+    Tally ofLogin = sum;
+    Tally afterSwitch = taken(spares, 0);
+    IntOpenHashSet involved = new IntOpenHashSet();
+    List<Session> switches = new ArrayList<>();
+    sum = taken(spares, 1);
+    afterSwitch.clear();
+    forEachSwitch(
+        user,
+        login,
+        enabled,
+        acting -> {
+          switches.add(acting);
+          collect(acting, -1);
+          addUp(acting, ofLogin, afterSwitch, involved);
+        });
+    sum = ofLogin;
+    long rows = countPlain(login, afterSwitch, involved);
+    if (!involved.isEmpty()) {
+      Tally spare = taken(spares, 1);
+      for (Session acting : switches) {
+        sum = spare;
+        shutContainers.clear();
+        involved.forEach(
+            (int node) -> {
+              collect(acting, node);
+              sortIntoStates(node, login, acting, State.ON_REQUEST);
+            });
+      }
+      sum = ofLogin;
+    }
+    return rows + emitted();
+  }
+
+  private Tally taken(Tally[] from, int i) {
+    if (from[i] == null) {
+      from[i] = new Tally(tree.size());
+    }
+    return from[i];
+  }
+
+  private void addUp(Session acting, Tally ofLogin, Tally afterSwitch, IntOpenHashSet involved) {
+    for (int i = 0; i < sum.touched().size(); i++) {
+      int node = sum.touched().getInt(i);
+      if (!withSystem && isSystem(node)) {
+        continue;
+      }
+      boolean plain =
+          (sum.grantable(node) | ofLogin.grantable(node)) == 0
+              && sum.parts(node).isEmpty()
+              && ofLogin.parts(node).isEmpty();
+      if (plain) {
+        afterSwitch.add(node, sum.whole(node) & ~acting.guarded(node), 0);
+      } else {
+        involved.add(node);
+      }
+    }
+  }
+
+  private long countPlain(Session login, Tally afterSwitch, IntOpenHashSet involved) {
+    long rows = 0;
+    shutContainers.clear();
+    boolean anyInvolved = !involved.isEmpty();
+    for (int i = 0; i < sum.touched().size(); i++) {
+      int node = sum.touched().getInt(i);
+      if (!withSystem && isSystem(node)) {
+        continue;
+      }
+      if (anyInvolved && involved.contains(node) || !sum.parts(node).isEmpty()) {
+        sortIntoStates(node, login, login, State.LIVE);
+      } else {
+        long hidden = login.isSuperuser() ? 0 : login.guarded(node);
+        rows += Long.bitCount(sum.whole(node) & ~hidden | afterSwitch.whole(node));
+      }
+    }
+    for (int i = 0; i < afterSwitch.touched().size(); i++) {
+      int node = afterSwitch.touched().getInt(i);
+      boolean fresh = !sum.isTouched(node) && !(anyInvolved && involved.contains(node));
+      rows += fresh ? Long.bitCount(afterSwitch.whole(node)) : 0;
+    }
+    return rows;
+  }
+
+  private long emitted() {
+    long[] rows = new long[1];
+    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> rows[0]++);
+    return rows[0];
   }
 
   private static Ranked.Sink into(int user, List<Holding> rows) {
@@ -99,9 +199,28 @@ public final class Holdings {
     Session login = new Session(access, now, user, enabled);
     collect(login, onlyNode);
     sortIntoStates(login, login, State.LIVE);
-    IntOpenHashSet covered = new IntOpenHashSet(enabled);
+    forEachSwitch(
+        user,
+        login,
+        enabled,
+        acting -> {
+          collect(acting, onlyNode);
+          sortIntoStates(login, acting, State.ON_REQUEST);
+        });
+    if (access.rules().enforcesTime()) {
+      addLapsed(user, onlyNode);
+    }
+  }
+
+  /** The sessions that switching to a role makes, as far as they bring anything more. */
+  private void forEachSwitch(
+      int user, Session login, IntArrayList enabled, Consumer<Session> each) {
     IntArrayList settable = walk.up(user, RoleWalk.Along.SET);
-    for (int i = 1; i < settable.size() && !login.isSuperuser(); i++) {
+    if (login.isSuperuser() || settable.size() == 1) {
+      return;
+    }
+    IntOpenHashSet covered = new IntOpenHashSet(enabled);
+    for (int i = 1; i < settable.size(); i++) {
       int role = settable.getInt(i);
       // what an already covered role brings is a part of what covered it, its gates included;
       // only a superuser's own power does not pass to members, and a denial may stay behind
@@ -112,12 +231,7 @@ public final class Holdings {
       }
       IntArrayList reached = walk.up(role, RoleWalk.Along.INHERIT);
       covered.addAll(reached);
-      Session acting = new Session(access, now, role, reached);
-      collect(acting, onlyNode);
-      sortIntoStates(login, acting, State.ON_REQUEST);
-    }
-    if (access.rules().enforcesTime()) {
-      addLapsed(user, onlyNode);
+      each.accept(new Session(access, now, role, reached));
     }
   }
 
@@ -150,7 +264,7 @@ public final class Holdings {
     sum.clear();
     if (onlyNode >= 0) {
       sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
-      addParts(session, access.grants().byNode(), onlyNode, true);
+      addPartsAt(session, onlyNode);
       return;
     }
     if (session.isSuperuser()) {
@@ -165,7 +279,6 @@ public final class Holdings {
       int role = session.roles().getInt(i);
       addGrants(session, role);
       addOwned(role);
-      addParts(session, access.grants().byGrantee(), role, false);
     }
   }
 
@@ -189,16 +302,19 @@ public final class Holdings {
 
   private void addGrants(Session session, int role) {
     Grants grants = access.grants();
-    Adjacency rows = grants.byGrantee();
-    for (int place = rows.from(role); place < rows.to(role); place++) {
-      int row = rows.row(place);
+    for (int row = grants.from(role); row < grants.to(role); row++) {
       Terms terms = grants.terms(row);
-      if (grants.columns(row) == ColumnSets.WHOLE && !session.isOver(terms)) {
-        int node = grants.node(row);
-        sum.add(node, terms.privileges(), terms.grantable());
-        if (terms.covers() != 0 && !compact) {
-          addInside(node, terms);
-        }
+      int node = grants.node(row);
+      if (session.isOver(terms)) {
+        continue;
+      }
+      if (grants.columns(row) != ColumnSets.WHOLE) {
+        addPart(row);
+        continue;
+      }
+      sum.add(node, terms.privileges(), terms.grantable());
+      if (terms.covers() != 0 && !compact) {
+        addInside(node, terms);
       }
     }
   }
@@ -236,30 +352,63 @@ public final class Holdings {
     }
   }
 
-  private void addParts(Session session, Adjacency rows, int id, boolean filterGrantee) {
+  private void addPartsAt(Session session, int node) {
     Grants grants = access.grants();
-    for (int place = rows.from(id); place < rows.to(id); place++) {
-      int row = rows.row(place);
-      Terms terms = grants.terms(row);
+    for (int place = grants.byNode().from(node); place < grants.byNode().to(node); place++) {
+      int row = grants.byNode().row(place);
       if (grants.columns(row) != ColumnSets.WHOLE
-          && (!filterGrantee || session.contains(grants.grantee(row)))
-          && !session.isOver(terms)) {
-        BitSet columns = new BitSet();
-        for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-          columns.set(ordinal);
-        }
-        sum.addPart(grants.node(row), new Part(terms.privileges(), terms.grantable(), columns));
+          && session.contains(grants.grantee(row))
+          && !session.isOver(grants.terms(row))) {
+        addPart(row);
       }
     }
   }
 
+  private void addPart(int row) {
+    Grants grants = access.grants();
+    BitSet columns = new BitSet();
+    for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+      columns.set(ordinal);
+    }
+    Terms terms = grants.terms(row);
+    sum.addPart(grants.node(row), new Part(terms.privileges(), terms.grantable(), columns));
+  }
+
   private void sortIntoStates(Session login, Session acting, State ifOpen) {
+    shutContainers.clear();
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
-      if (withSystem || !tree.isSystem(node)) {
+      if (withSystem || !isSystem(node)) {
         sortIntoStates(node, login, acting, ifOpen);
       }
     }
+  }
+
+  private boolean isSystem(int node) {
+    if (systemNodes == null) {
+      systemNodes = new BitSet(tree.size());
+      for (int at = 0; at < tree.size(); at++) {
+        boolean inSystem = tree.parent(at) >= 0 && systemNodes.get(tree.parent(at));
+        systemNodes.set(at, inSystem || tree.is(at, NodeFact.SYSTEM));
+      }
+    }
+    return systemNodes.get(node);
+  }
+
+  /**
+   * What gates keep from working; for objects that is a matter of their container, so asked once.
+   */
+  private long gated(int node, long wanted, Session login, Session acting) {
+    if (!tree.kind(node).isObject()) {
+      return gates.blocked(node, wanted, login, acting);
+    }
+    int container = tree.parent(node);
+    int known = shutContainers.get(container);
+    if (known == 0) {
+      known = gates.blocked(node, -1, login, acting) == 0 ? 1 : 2;
+      shutContainers.put(container, known);
+    }
+    return known == 1 ? 0 : wanted;
   }
 
   private void sortIntoStates(int node, Session login, Session acting, State ifOpen) {
@@ -297,7 +446,7 @@ public final class Holdings {
   }
 
   private long blocked(int node, long wanted, Session login, Session acting) {
-    long blocked = gates.blocked(node, wanted, login, acting);
+    long blocked = gated(node, wanted, login, acting);
     long select = Privilege.SELECT.bit();
     if ((wanted & ~blocked & select) != 0
         && tree.kind(node) == NodeKind.VIEW

@@ -5,11 +5,11 @@ import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 
 /**
  * Follows memberships in both directions, breadth first and without recursion, so that cycles and
- * long chains do no harm. Cost of a walk: the edges it sees.
+ * long chains do no harm. Cost of a walk: the edges it sees. Remembers what it saw from walk to
+ * walk, so one instance is for one thread.
  */
 final class RoleWalk {
   /** Which memberships a walk follows. */
@@ -23,11 +23,14 @@ final class RoleWalk {
   private final Memberships memberships;
   private final boolean enforcesTime;
   private final long now;
+  private final int[] seenInRound;
+  private int round;
 
   RoleWalk(Access access, long epochSecond) {
     this.memberships = access.memberships();
     this.enforcesTime = access.rules().enforcesTime();
     this.now = epochSecond;
+    this.seenInRound = new int[access.principals().size()];
   }
 
   /** All that {@code start} reaches towards roles, itself first, nearest first. */
@@ -57,12 +60,18 @@ final class RoleWalk {
         && !(enforcesTime && options.isOver(now));
   }
 
+  private boolean isNew(int principal) {
+    boolean fresh = seenInRound[principal] != round;
+    seenInRound[principal] = round;
+    return fresh;
+  }
+
   private IntArrayList walk(IntArrayList starts, Along along, boolean up, boolean ignoreTime) {
     Adjacency edges = up ? memberships.rolesOf() : memberships.membersOf();
     IntArrayList reached = new IntArrayList();
-    IntOpenHashSet seen = new IntOpenHashSet();
+    round++;
     for (int i = 0; i < starts.size(); i++) {
-      if (seen.add(starts.getInt(i))) {
+      if (isNew(starts.getInt(i))) {
         reached.add(starts.getInt(i));
       }
     }
@@ -72,7 +81,7 @@ final class RoleWalk {
         int edge = edges.row(place);
         int next = up ? memberships.role(edge) : memberships.member(edge);
         boolean counts = ignoreTime ? memberships.options(edge).inherit() : follows(edge, along);
-        if (counts && seen.add(next)) {
+        if (counts && isNew(next)) {
           reached.add(next);
         }
       }

@@ -3,14 +3,14 @@ package fiador.effects;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntArrays;
+import it.unimi.dsi.fastutil.ints.IntSet;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 
 /**
  * Privileges added up per id (nodes when asked from a user, principals when asked from an object).
- * Plain arrays with a round number instead of clearing, so that using it again costs nothing.
+ * Clearing costs what was added, so it can be used again and again.
  */
 final class Tally {
   /**
@@ -27,32 +27,32 @@ final class Tally {
     }
   }
 
-  private final long[] whole;
-  private final long[] grantable;
-  private final int[] roundOf;
+  /** Set in the second word of an id that something was added to; no privilege has this bit. */
+  private static final long TOUCHED = 1L << 63;
+
+  /** Two words an id, side by side in one cache line: what is held, and what may be granted on. */
+  private final long[] words;
+
   private final IntArrayList touched = new IntArrayList();
   private final Int2ObjectOpenHashMap<List<Part>> parts = new Int2ObjectOpenHashMap<>();
-  private int round = 1;
 
   Tally(int ids) {
-    whole = new long[ids];
-    grantable = new long[ids];
-    roundOf = new int[ids];
+    words = new long[2 * ids];
   }
 
   void clear() {
+    for (int i = 0; i < touched.size(); i++) {
+      words[2 * touched.getInt(i)] = 0;
+      words[2 * touched.getInt(i) + 1] = 0;
+    }
     touched.clear();
     parts.clear();
-    if (++round == Integer.MAX_VALUE) {
-      Arrays.fill(roundOf, 0);
-      round = 1;
-    }
   }
 
   void add(int id, long privileges, long canGrant) {
     touch(id);
-    whole[id] |= privileges;
-    grantable[id] |= canGrant;
+    words[2 * id] |= privileges;
+    words[2 * id + 1] |= canGrant;
   }
 
   void addPart(int id, Part part) {
@@ -61,28 +61,31 @@ final class Tally {
   }
 
   private void touch(int id) {
-    if (roundOf[id] != round) {
-      roundOf[id] = round;
-      whole[id] = 0;
-      grantable[id] = 0;
+    if (words[2 * id + 1] >= 0) {
+      words[2 * id + 1] = TOUCHED;
       touched.add(id);
     }
   }
 
+  boolean isTouched(int id) {
+    return words[2 * id + 1] < 0;
+  }
+
   long whole(int id) {
-    return roundOf[id] == round ? whole[id] : 0;
+    return words[2 * id];
   }
 
   long grantable(int id) {
-    return roundOf[id] == round ? grantable[id] : 0;
+    return words[2 * id + 1] & ~TOUCHED;
   }
 
   List<Part> parts(int id) {
-    return parts.isEmpty() || roundOf[id] != round ? List.of() : parts.getOrDefault(id, List.of());
+    return parts.isEmpty() ? List.of() : parts.getOrDefault(id, List.of());
   }
 
-  boolean hasParts() {
-    return !parts.isEmpty();
+  /** The ids that have parts. */
+  IntSet idsWithParts() {
+    return parts.keySet();
   }
 
   boolean isEmpty() {

@@ -4,8 +4,8 @@ import fiador.estate.Adjacency;
 import java.util.List;
 
 /**
- * Grants (or denials) as rows of ints, walkable from the grantee and from the node. No object per
- * grant.
+ * Grants (or denials) as rows of ints, ordered by grantee, walkable from the grantee and from the
+ * node. No object per grant.
  */
 public final class Grants {
   private final int[] grantee;
@@ -14,7 +14,7 @@ public final class Grants {
   private final int[] columns;
   private final int[] grantor;
   private final Terms[] terms;
-  private final Adjacency byGrantee;
+  private final int[] start;
   private final Adjacency byNode;
 
   Grants(
@@ -26,14 +26,24 @@ public final class Grants {
       int[] columns,
       int[] grantor,
       List<Terms> terms) {
-    this.grantee = grantee;
-    this.node = node;
-    this.termsOf = termsOf;
-    this.columns = columns;
-    this.grantor = grantor;
+    // rows of one grantee lie side by side, because questions about users read them in one go
+    Adjacency order = Adjacency.group(principals, grantee, grantee.length);
+    this.grantee = ordered(grantee, order);
+    this.node = ordered(node, order);
+    this.termsOf = ordered(termsOf, order);
+    this.columns = ordered(columns, order);
+    this.grantor = ordered(grantor, order);
     this.terms = terms.toArray(Terms[]::new);
-    this.byGrantee = Adjacency.group(principals, grantee, grantee.length);
-    this.byNode = Adjacency.group(nodes, node, node.length);
+    this.start = order.start();
+    this.byNode = Adjacency.group(nodes, this.node, this.node.length);
+  }
+
+  private static int[] ordered(int[] values, Adjacency order) {
+    int[] sorted = new int[values.length];
+    for (int place = 0; place < sorted.length; place++) {
+      sorted[place] = values[order.row(place)];
+    }
+    return sorted;
   }
 
   /** How many rows there are. */
@@ -41,9 +51,14 @@ public final class Grants {
     return grantee.length;
   }
 
-  /** The rows by grantee. */
-  public Adjacency byGrantee() {
-    return byGrantee;
+  /** The first row of a grantee; they follow each other. */
+  public int from(int granteeId) {
+    return start[granteeId];
+  }
+
+  /** Behind the last row of a grantee. */
+  public int to(int granteeId) {
+    return start[granteeId + 1];
   }
 
   /** The rows by node. */
