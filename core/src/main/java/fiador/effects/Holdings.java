@@ -15,6 +15,7 @@ import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -42,6 +43,7 @@ public final class Holdings {
   private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
   private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
+  private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
   private BitSet systemNodes;
 
   /**
@@ -102,7 +104,7 @@ public final class Holdings {
     collect(login, -1);
     Tally ofLogin = sum;
     Tally afterSwitch = taken(spares, 0);
-    IntOpenHashSet involved = new IntOpenHashSet();
+    IntArrayList involved = new IntArrayList();
     List<Session> switches = new ArrayList<>();
     sum = taken(spares, 1);
     afterSwitch.clear();
@@ -116,7 +118,7 @@ public final class Holdings {
           addUp(acting, ofLogin, afterSwitch, involved);
         });
     sum = ofLogin;
-    long rows = countPlain(login, afterSwitch, involved);
+    long rows = countPlain(login, afterSwitch);
     if (!involved.isEmpty()) {
       Tally spare = taken(spares, 1);
       for (Session acting : switches) {
@@ -140,7 +142,7 @@ public final class Holdings {
     return from[i];
   }
 
-  private void addUp(Session acting, Tally ofLogin, Tally afterSwitch, IntOpenHashSet involved) {
+  private void addUp(Session acting, Tally ofLogin, Tally afterSwitch, IntArrayList involved) {
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
       if (!withSystem && isSystem(node)) {
@@ -152,22 +154,22 @@ public final class Holdings {
               && ofLogin.parts(node).isEmpty();
       if (plain) {
         afterSwitch.add(node, sum.whole(node) & ~acting.guarded(node), 0);
-      } else {
+      } else if (!afterSwitch.isMarked(node)) {
+        afterSwitch.mark(node);
         involved.add(node);
       }
     }
   }
 
-  private long countPlain(Session login, Tally afterSwitch, IntOpenHashSet involved) {
+  private long countPlain(Session login, Tally afterSwitch) {
     long rows = 0;
     shutContainers.clear();
-    boolean anyInvolved = !involved.isEmpty();
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
       if (!withSystem && isSystem(node)) {
         continue;
       }
-      if (anyInvolved && involved.contains(node) || !sum.parts(node).isEmpty()) {
+      if (afterSwitch.isMarked(node) || !sum.parts(node).isEmpty()) {
         sortIntoStates(node, login, login, State.LIVE);
       } else {
         long hidden = login.isSuperuser() ? 0 : login.guarded(node);
@@ -176,7 +178,7 @@ public final class Holdings {
     }
     for (int i = 0; i < afterSwitch.touched().size(); i++) {
       int node = afterSwitch.touched().getInt(i);
-      boolean fresh = !sum.isTouched(node) && !(anyInvolved && involved.contains(node));
+      boolean fresh = !sum.isTouched(node) && !afterSwitch.isMarked(node);
       rows += fresh ? Long.bitCount(afterSwitch.whole(node)) : 0;
     }
     return rows;
@@ -364,14 +366,21 @@ public final class Holdings {
     }
   }
 
+  /** There are few different parts; each is made once. */
   private void addPart(int row) {
     Grants grants = access.grants();
-    BitSet columns = new BitSet();
-    for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-      columns.set(ordinal);
+    long key = (long) grants.termsId(row) << 32 | grants.columns(row);
+    Part part = partsMade.get(key);
+    if (part == null) {
+      BitSet columns = new BitSet();
+      for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+        columns.set(ordinal);
+      }
+      Terms terms = grants.terms(row);
+      part = new Part(terms.privileges(), terms.grantable(), columns);
+      partsMade.put(key, part);
     }
-    Terms terms = grants.terms(row);
-    sum.addPart(grants.node(row), new Part(terms.privileges(), terms.grantable(), columns));
+    sum.addPart(grants.node(row), part);
   }
 
   private void sortIntoStates(Session login, Session acting, State ifOpen) {

@@ -3,7 +3,6 @@ package fiador.effects;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntArrays;
-import it.unimi.dsi.fastutil.ints.IntSet;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -29,6 +28,14 @@ final class Tally {
 
   /** Set in the second word of an id that something was added to; no privilege has this bit. */
   private static final long TOUCHED = 1L << 63;
+
+  /** Set beside it when the id has parts, so that most ids need not be looked up. */
+  private static final long HAS_PARTS = 1L << 62;
+
+  /** Set beside it when somebody marked the id. */
+  private static final long MARKED = 1L << 61;
+
+  private static final long PRIVILEGES = MARKED - 1;
 
   /** Two words an id, side by side in one cache line: what is held, and what may be granted on. */
   private final long[] words;
@@ -57,6 +64,7 @@ final class Tally {
 
   void addPart(int id, Part part) {
     touch(id);
+    words[2 * id + 1] |= HAS_PARTS;
     parts.computeIfAbsent(id, fresh -> new ArrayList<>(2)).add(part);
   }
 
@@ -65,6 +73,16 @@ final class Tally {
       words[2 * id + 1] = TOUCHED;
       touched.add(id);
     }
+  }
+
+  /** Marks an id. */
+  void mark(int id) {
+    touch(id);
+    words[2 * id + 1] |= MARKED;
+  }
+
+  boolean isMarked(int id) {
+    return (words[2 * id + 1] & MARKED) != 0;
   }
 
   boolean isTouched(int id) {
@@ -76,16 +94,11 @@ final class Tally {
   }
 
   long grantable(int id) {
-    return words[2 * id + 1] & ~TOUCHED;
+    return words[2 * id + 1] & PRIVILEGES;
   }
 
   List<Part> parts(int id) {
-    return parts.isEmpty() ? List.of() : parts.getOrDefault(id, List.of());
-  }
-
-  /** The ids that have parts. */
-  IntSet idsWithParts() {
-    return parts.keySet();
+    return (words[2 * id + 1] & HAS_PARTS) == 0 ? List.of() : parts.get(id);
   }
 
   boolean isEmpty() {

@@ -81,6 +81,11 @@ public final class Grants {
     return terms[termsOf[row]];
   }
 
+  /** The id of what it gives; rows of the same id give the same. */
+  public int termsId(int row) {
+    return termsOf[row];
+  }
+
   /** The id of its column set, or {@link ColumnSets#WHOLE}. */
   public int columns(int row) {
     return columns[row];
