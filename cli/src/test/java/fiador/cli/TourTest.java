@@ -1,0 +1,145 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The tour, and questions about the estate it built. */
+class TourTest {
+  @TempDir static Path temp;
+  private static Path folder;
+  private static Program tour;
+
+  @BeforeAll
+  static void takeTheTour() {
+    folder = temp.resolve("tour");
+    tour = Program.run("tour", folder.toString(), "--width", "100");
+  }
+
+  private static String golden(String text) {
+    return text.replaceAll("\\d+ s old", "0 s old").replace(folder.toString(), "FOLDER");
+  }
+
+  private static Program ask(String... args) {
+    String[] all = java.util.Arrays.copyOf(args, args.length + 2);
+    all[args.length] = "--from";
+    all[args.length + 1] = folder.toString();
+    return Program.run(all);
+  }
+
+  @Test
+  void tellsTheWholeStory() throws Exception {
+    assertThat(tour.err).isEmpty();
+    assertThat(tour.code).isZero();
+    assertThat(golden(tour.out)).isEqualTo(Files.readString(Path.of("src/test/golden/tour.txt")));
+  }
+
+  @Test
+  void refusesAFolderThatIsInUse() {
+    Program again = Program.run("tour", folder.toString());
+    assertThat(again.code).isEqualTo(2);
+    assertThat(again.err).contains("not empty");
+  }
+
+  @Test
+  void settlingAgainDoesNothing() {
+    Program again = Program.run("settle", "--charter", folder.toString(), "--quiet");
+    assertThat(again.err).isEmpty();
+    assertThat(again.code).isZero();
+    assertThat(again.out).contains("nothing to do");
+  }
+
+  @Test
+  void aDryRunShowsTheSqlOfAnEditAndRunsNothing() throws Exception {
+    Path roles = folder.resolve("roles.yaml");
+    String before = Files.readString(roles);
+    try {
+      Files.writeString(
+          roles,
+          before.replace(
+              "- select on billing.invoice_totals",
+              "- select on billing.invoice_totals\n      - select (amount) on billing.invoices"));
+      for (int i = 0; i < 2; i++) {
+        Program dry = Program.run("settle", "--dry-run", "--charter", folder.toString());
+        assertThat(dry.code).isEqualTo(1);
+        assertThat(dry.out)
+            .contains(
+                "GRANT SELECT (\"AMOUNT\") ON TABLE \"BILLING\".\"INVOICES\" TO \"LEAK_ANALYST\";");
+      }
+    } finally {
+      Files.writeString(roles, before);
+    }
+  }
+
+  @Test
+  void aTraceThatSaysNoExitsWithOneAndNamesTheSmallestGrant() {
+    Program no = ask("trace", "nuno.faria", "select", "network.incidents");
+    assertThat(no.code).isEqualTo(1);
+    assertThat(no.out)
+        .startsWith("no: nuno.faria may not SELECT network.incidents")
+        .contains("select on table network.incidents to nuno.faria would be the smallest");
+  }
+
+  @Test
+  void onlySomeColumnsIsNotAllOfIt() {
+    Program part = ask("trace", "ines.duarte", "select", "billing.customers");
+    assertThat(part.code).isEqualTo(1);
+    assertThat(part.out).contains("not all of it").contains("customer_id, district, tariff");
+  }
+
+  @Test
+  void rowsFollowTheMachineContract() {
+    Program rows = ask("holdings", "ines.duarte", "--format", "jsonl");
+    assertThat(rows.out.lines())
+        .contains(
+            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"table\",\"object\":"
+                + "\"BILLING.CUSTOMERS\",\"columns\":[\"CUSTOMER_ID\",\"DISTRICT\",\"TARIFF\"],"
+                + "\"state\":\"live\",\"grantable\":false}",
+            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
+                + "\"METERING.DAILY_USE\",\"state\":\"live\",\"grantable\":false}")
+        .hasSize(10);
+  }
+
+  @Test
+  void everyFormatOfAListHoldsTheSameRows() {
+    long rows = ask("holdings", "--everyone", "--format", "jsonl").out.lines().count();
+    assertThat(ask("holdings", "--everyone", "--format", "csv").out.lines())
+        .hasSize((int) rows + 1);
+    assertThat(ask("holdings", "--everyone", "--format", "markdown").out)
+        .startsWith("| user | privilege | kind | object | columns | state | grantable |\n");
+    assertThat(ask("holdings", "--everyone", "--format", "json").out)
+        .startsWith("[")
+        .endsWith("]\n");
+  }
+
+  @Test
+  void everyoneInTextIsOneLineAPerson() {
+    Program all = ask("holdings", "--everyone");
+    assertThat(all.out).contains("19 users").contains("telemetry");
+  }
+
+  @Test
+  void holdersOfAColumnLeavesOutWhoOnlySeesOthers() {
+    Program holders = ask("holders", "billing.customers.iban");
+    assertThat(holders.code).isZero();
+    assertThat(holders.out).contains("marta.vale").doesNotContain("ines.duarte");
+  }
+
+  @Test
+  void namesThatDoNotExistGetTheNearestOnes() {
+    assertThat(ask("holdings", "ines.duart").err)
+        .contains("did you mean")
+        .containsIgnoringCase("ines.duarte");
+    assertThat(ask("holders", "billing.custmers").err)
+        .containsIgnoringCase("did you mean billing.customers");
+    assertThat(ask("trace", "ines.duarte", "selct", "billing.customers").err)
+        .contains("did you mean select");
+    assertThat(ask("trace", "ines.duarte", "select", "billing.customers.ibam").err)
+        .containsIgnoringCase("did you mean iban");
+    assertThat(ask("holdings", "nobody.at.all").code).isEqualTo(2);
+  }
+}

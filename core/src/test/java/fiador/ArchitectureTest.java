@@ -1,0 +1,57 @@
+package fiador;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import org.junit.jupiter.api.Test;
+
+/** The rooms of the core, in the order data flows; each may look left only. */
+class ArchitectureTest {
+  private static final JavaClasses CORE =
+      new ClassFileImporter()
+          .withImportOption(new ImportOption.DoNotIncludeTests())
+          .importPackages("fiador");
+
+  @Test
+  void eachRoomLooksLeftOnly() {
+    layeredArchitecture()
+        .consideringOnlyDependenciesInLayers()
+        .layer("estate")
+        .definedBy("fiador.estate")
+        .layer("grants")
+        .definedBy("fiador.grants")
+        .layer("effects")
+        .definedBy("fiador.effects")
+        .layer("changes")
+        .definedBy("fiador.changes")
+        .whereLayer("changes")
+        .mayNotBeAccessedByAnyLayer()
+        .whereLayer("effects")
+        .mayOnlyBeAccessedByLayers("changes")
+        .whereLayer("grants")
+        .mayOnlyBeAccessedByLayers("effects", "changes")
+        .check(CORE);
+  }
+
+  @Test
+  void theCoreHasNoInputNorOutput() {
+    noClasses()
+        .should()
+        .dependOnClassesThat()
+        .resideInAnyPackage("java.io", "java.nio.file", "java.sql", "java.net", "picocli..")
+        .check(CORE);
+  }
+
+  @Test
+  void theCoreHasNoClockOfItsOwn() {
+    noClasses()
+        .should()
+        .callMethod(java.time.Instant.class, "now")
+        .orShould()
+        .callMethod(System.class, "currentTimeMillis")
+        .check(CORE);
+  }
+}

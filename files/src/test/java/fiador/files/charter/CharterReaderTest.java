@@ -1,0 +1,197 @@
+package fiador.files.charter;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import fiador.changes.Wanted;
+import fiador.estate.Privilege;
+import fiador.files.charter.Mistakes.Mistake;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class CharterReaderTest {
+  @TempDir Path folder;
+
+  private Charter read(String yaml) throws Exception {
+    Files.writeString(folder.resolve("fiador.yaml"), "fiador: 1\n" + yaml);
+    return CharterReader.read(folder, name -> name.equals("SECRET") ? "hush" : null);
+  }
+
+  private List<String> mistakes(String yaml) {
+    CharterException wrong = catchThrowableOfType(CharterException.class, () -> read(yaml));
+    return wrong.mistakes().stream().map(Mistake::toString).toList();
+  }
+
+  private String mistake(String sentence) {
+    List<String> found = mistakes("roles:\n  r:\n    may:\n      - " + sentence + "\n");
+    assertThat(found).hasSize(1);
+    return found.get(0);
+  }
+
+  @Test
+  void aPatternMakesOneRoleForEachValue() throws Exception {
+    Charter charter =
+        read(
+            """
+            role_patterns:
+              - each: {schema: [metering, billing]}
+                role: "{schema}_read"
+                purpose: access
+                may:
+                  - select on every table and view in {schema}, now and later
+            """);
+    assertThat(charter.wanted().roles())
+        .extracting(Wanted.Principal::name)
+        .containsExactly("metering_read", "billing_read");
+    assertThat(charter.wanted().grants())
+        .extracting(grant -> grant.target().text())
+        .containsExactly("every table and view in metering", "every table and view in billing");
+    assertThat(charter.wanted().grants()).allMatch(Wanted.Grant::later);
+  }
+
+  @Test
+  void severalTargetsColumnsAndTheGrantOptionAreUnderstood() throws Exception {
+    Charter charter =
+        read(
+            """
+            roles:
+              r:
+                may:
+                  - select (a, b), delete on billing.x, table billing.y with grant option
+            """);
+    assertThat(charter.wanted().grants()).hasSize(2);
+    Wanted.Grant first = charter.wanted().grants().get(0);
+    assertThat(first.grantOption()).isTrue();
+    assertThat(first.later()).isFalse();
+    assertThat(first.actions())
+        .containsExactly(
+            new Wanted.Action(Privilege.SELECT, List.of("a", "b")),
+            new Wanted.Action(Privilege.DELETE, List.of()));
+  }
+
+  @Test
+  void theEnvironmentFillsInSecretsAndDefaults() throws Exception {
+    Charter charter =
+        read(
+            """
+            servers:
+              main:
+                kind: postgresql
+                url: jdbc:postgresql://${HOST:-localhost}/db
+                login: me
+                password: ${SECRET}
+            """);
+    Charter.ServerEntry server = charter.servers().get("main");
+    assertThat(server.url()).isEqualTo("jdbc:postgresql://localhost/db");
+    assertThat(server.password()).isEqualTo("hush");
+    assertThat(server.toString()).doesNotContain("hush");
+  }
+
+  @Test
+  void tenDifferentMistakesAreAllReportedWithTheirPlaces() {
+    List<String> found =
+        mistakes(
+            """
+            servrs: {}
+            servers:
+              main: {kind: postgres, url: "jdbc:postgresql://h/${NOWHERE}", login: me}
+            roles:
+              reader:
+                purpos: access
+                includes: [writr]
+                may:
+                  - selct on billing.x
+                  - select in billing.x
+                  - select on every tabel in billing
+                  - select on x, later
+              writer: {includes: [writer]}
+            users:
+              ines: {kind: human, roles: [reader, reader]}
+              writer: {roles: []}
+            """);
+    assertThat(found)
+        .containsExactly(
+            "fiador.yaml:2:1: there is no section \"servrs\"; did you mean servers or users?",
+            "fiador.yaml:4:16: there is no kind of server \"postgres\"; did you mean postgresql?",
+            "fiador.yaml:4:52: the environment has no NOWHERE; set it, or write ${NOWHERE:-otherwise}",
+            "fiador.yaml:7:5: there is no key of a role \"purpos\"; did you mean purpose?",
+            "fiador.yaml:8:16: there is no role \"writr\" in the charter; did you mean writer?",
+            "fiador.yaml:10:9: there is no privilege \"selct\"; did you mean select?",
+            "fiador.yaml:11:16: found \"in\" where on was expected",
+            "fiador.yaml:12:25: there is no kind of thing \"tabel\"; did you mean table?",
+            "fiador.yaml:13:22: \"later\" goes with \"every ... in SCHEMA\": a single object is there"
+                + " or it is not",
+            "fiador.yaml:14:23: roles include each other: writer > writer",
+            "fiador.yaml:16:16: there is no kind of user \"human\"; expected one of person, service",
+            "fiador.yaml:16:39: role reader stands in the list twice",
+            "fiador.yaml:17:3: writer is a user here and a role at fiador.yaml:14:3");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "select on every table                | \"in\" and the name of a schema are missing",
+        "select                               | the sentence ends where",
+        "select except (iban) on x            | \"except\" is not supported yet",
+        "select on every table labelled a in b| \"labelled\" is not supported yet",
+        "select on x with grant               | expected",
+        "select on x now now                  | found \"now\"",
+      })
+  void aBadSentencePointsAtTheWord(String sentence, String message) {
+    assertThat(mistake("'" + sentence + "'")).contains(message);
+  }
+
+  @Test
+  void theSameThingSaidTwiceNamesBothPlaces() throws IOException {
+    Files.writeString(folder.resolve("more.yaml"), "roles:\n  reader: {}\n");
+    assertThat(mistakes("roles:\n  reader: {}\n"))
+        .containsExactly(
+            "more.yaml:2:3: role reader stands here a second time, after fiador.yaml:3:3");
+  }
+
+  @Test
+  void aliasesAreRefusedSoThatNoFileBlowsUp() {
+    assertThat(mistakes("roles: &a\n  r: {}\nusers: *a\n").toString())
+        .contains("anchors and aliases");
+  }
+
+  @Test
+  void veryDeepNestingIsRefused() {
+    assertThat(mistakes("roles: " + "[".repeat(500) + "]".repeat(500) + "\n").toString())
+        .contains("nested deeper");
+  }
+
+  @Test
+  void whatIsNotYamlSaysWhere() {
+    assertThat(mistakes("roles: [a\nusers: {").toString()).contains("this is not YAML");
+  }
+
+  @Test
+  void whatIsNotUtf8IsRefused() throws IOException {
+    Files.write(folder.resolve("bad.yaml"), "estate: \u00e9".getBytes(StandardCharsets.ISO_8859_1));
+    assertThat(mistakes("roles: {}\n")).containsExactly("bad.yaml:1:1: the file is not UTF-8");
+  }
+
+  @Test
+  void aFolderWithoutACharterSaysHowToMakeOne() {
+    CharterException wrong =
+        catchThrowableOfType(
+            CharterException.class, () -> CharterReader.read(folder, name -> null));
+    assertThat(wrong).hasMessageContaining("fiador new");
+  }
+
+  @Test
+  void theDemoCharterIsRight() throws Exception {
+    Charter charter = CharterReader.read(Path.of("../examples/aguarela"), name -> null);
+    assertThat(charter.wanted().roles()).hasSize(19);
+    assertThat(charter.wanted().users()).hasSize(18);
+  }
+}

@@ -1,0 +1,162 @@
+package fiador.files.survey;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowable;
+
+import fiador.effects.Holdings;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.Membership;
+import fiador.grants.Terms;
+import fiador.grants.TinyEstate;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class SurveyFileTest {
+  @TempDir Path folder;
+
+  private static Access rich() {
+    return TinyEstate.postgresql()
+        .users("ines \"x\"\n", "rui")
+        .roles("readers", "pg_database_owner")
+        .power("rui", Power.SUPERUSER)
+        .owned(NodeKind.SCHEMA, "d.s", "readers")
+        .owned(NodeKind.TABLE, "d.s.t", "readers", "a", "b", "ünï")
+        .node(NodeKind.VIEW, "d.s.v", "a")
+        .fact("d.s.v", NodeFact.INVOKER)
+        .withheld("d.s.t", Privilege.DELETE)
+        .reads("d.s.v", "d.s.t", "a", "ünï")
+        .member("ines \"x\"\n", "readers", new Membership(true, true, false, 99, false))
+        .grant("readers", "select*", "d.s.t", "b")
+        .grant("PUBLIC", "usage", "d.s")
+        .grant("readers", "d", new Terms(1, 1, NodeKind.TABLE.bit(), 5_000_000_000L))
+        .deny("rui", "insert", "d.s.t", "a")
+        .build();
+  }
+
+  private static String written(Access access) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    SurveyWriter.write(access, out);
+    return out.toString(StandardCharsets.UTF_8);
+  }
+
+  private static Access read(String text) throws SurveyException, IOException {
+    return SurveyReader.read(
+        "x.jsonl", new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)));
+  }
+
+  @Test
+  void whatIsWrittenIsReadBackTheSame() throws Exception {
+    String text = written(rich());
+    Access again = read(text);
+    assertThat(written(again)).isEqualTo(text);
+    assertThat(new Holdings(again, Clock.systemUTC(), true).of(1))
+        .hasSameSizeAs(new Holdings(rich(), Clock.systemUTC(), true).of(1));
+    assertThat(again.principals().name(1)).isEqualTo("ines \"x\"\n");
+  }
+
+  @Test
+  void aFileCutAnywhereIsNeverTakenForAWholeOne() throws Exception {
+    String text = written(rich());
+    for (int cut = 0; cut < text.length() - 1; cut++) {
+      String part = text.substring(0, cut);
+      Throwable thrown = catchThrowable(() -> read(part));
+      assertThat(thrown).as("cut at %d", cut).isInstanceOf(SurveyException.class);
+      assertThat(thrown.getMessage()).startsWith("x.jsonl");
+    }
+  }
+
+  @Test
+  void aLineTooFewIsNoticed() throws Exception {
+    String text = written(rich());
+    String without = text.replaceFirst("(?m)^\\{\"grant\".*\\R", "");
+    assertThat(catchThrowable(() -> read(without))).hasMessageContaining("some are missing");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "{\"hello\":1}                                          | begins with \"fiador_survey\"",
+        "[1]                                                    | one JSON object",
+        "{\"fiador_survey\":7}                                  | format 7",
+        "{\"fiador_survey\":1,\"kind\":\"oz\"}                  | kind of server \"oz\"",
+        "{\"fiador_survey\":1,\"kind\":\"hsqldb\",\"taken\":\"x\"} | no point in time",
+        "not json                                               | no survey file",
+      })
+  void whatIsNoSurveySaysSo(String text, String message) {
+    assertThat(catchThrowable(() -> read(text))).hasMessageContaining(message);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "{\"grant\":[\"fly\"],\"on\":0,\"to\":0}        | no privilege fly",
+        "{\"grant\":[\"select\"],\"on\":900,\"to\":0}   | no node 900",
+        "{\"grant\":[\"select\"],\"on\":0}              | needs \"on\" and \"to\"",
+        "{\"node\":77,\"in\":0}                         | node 5 was expected",
+        "{\"member\":1,\"of\":2,\"x\":1}                | field \"x\" is not known",
+        "{\"principal\":1}                              | principal 5 was expected",
+        "{\"view\":1,\"reads\":3,\"columns\":[\"zz\"]}  | no column zz",
+      })
+  void aBadLineIsRefusedWithItsNumber(String line, String message) throws IOException {
+    String text = written(rich());
+    int end = text.indexOf("{\"end\"");
+    String broken = text.substring(0, end) + line + "\n" + text.substring(end);
+    long number = text.substring(0, end).lines().count() + 1;
+    assertThat(catchThrowable(() -> read(broken)))
+        .isInstanceOf(SurveyException.class)
+        .hasMessageStartingWith("x.jsonl:" + number + ": ")
+        .hasMessageContaining(message);
+  }
+
+  @Test
+  void damagedBytesNeverCrashTheReader() throws Exception {
+    byte[] text = written(rich()).getBytes(StandardCharsets.UTF_8);
+    Random random = new Random(5);
+    for (int i = 0; i < 3000; i++) {
+      byte[] damaged = text.clone();
+      for (int hits = random.nextInt(4); hits >= 0; hits--) {
+        damaged[random.nextInt(damaged.length)] = (byte) random.nextInt(256);
+      }
+      Throwable thrown =
+          catchThrowable(() -> SurveyReader.read("x", new ByteArrayInputStream(damaged)));
+      assertThat(thrown == null || thrown instanceof SurveyException).as("%s", thrown).isTrue();
+    }
+  }
+
+  @Test
+  void aWriteThatFailsLeavesTheOldFile() throws Exception {
+    Path file = folder.resolve("s.jsonl");
+    SurveyWriter.write(rich(), file);
+    String before = Files.readString(file);
+    Throwable thrown =
+        catchThrowable(
+            () ->
+                fiador.files.WholeFile.write(
+                    file,
+                    out -> {
+                      out.write(1);
+                      throw new IOException("disk full");
+                    }));
+    assertThat(thrown).hasMessage("disk full");
+    assertThat(Files.readString(file)).isEqualTo(before);
+    try (var files = Files.list(folder)) {
+      assertThat(files).hasSize(1);
+    }
+  }
+}
