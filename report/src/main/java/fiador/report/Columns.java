@@ -1,17 +1,23 @@
 package fiador.report;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
-/** Lines of cells, laid out in aligned columns; the last one may run as wide as it likes. */
+/**
+ * Lines of cells in aligned columns. Where they do not fit, the widest column gives way first, and
+ * its cells are wrapped at blanks.
+ */
 public final class Columns {
+  private static final String INDENT = "  ";
   private static final String GAP = "   ";
+  private static final int NARROWEST = 16;
 
   private final int width;
   private final List<String[]> lines = new ArrayList<>();
 
   /**
-   * @param width how wide a line may be; longer last cells are wrapped at blanks
+   * @param width how wide a line may be
    */
   public Columns(int width) {
     this.width = width;
@@ -23,42 +29,68 @@ public final class Columns {
     return this;
   }
 
-  /** The whole, each line indented by two. */
+  /** The whole. */
   public String text() {
-    int[] widths = new int[lines.stream().mapToInt(cells -> cells.length).max().orElse(0)];
-    for (String[] cells : lines) {
-      for (int i = 0; i + 1 < cells.length; i++) {
-        widths[i] = Math.max(widths[i], Math.min(cells[i].length(), 60));
-      }
-    }
+    int[] widths = widths();
     StringBuilder text = new StringBuilder();
     for (String[] cells : lines) {
-      StringBuilder line = new StringBuilder("  ");
+      List<List<String>> wrapped = new ArrayList<>();
+      int height = 1;
       for (int i = 0; i < cells.length; i++) {
-        if (i + 1 == cells.length) {
-          appendWrapped(line, cells[i]);
-        } else {
-          line.append(cells[i]).append(" ".repeat(Math.max(0, widths[i] - cells[i].length())));
-          line.append(GAP);
-        }
+        wrapped.add(wrapped(cells[i], widths[i]));
+        height = Math.max(height, wrapped.get(i).size());
       }
-      text.append(line.toString().stripTrailing()).append('\n');
+      for (int row = 0; row < height; row++) {
+        StringBuilder line = new StringBuilder(INDENT);
+        for (int i = 0; i < cells.length; i++) {
+          String part = row < wrapped.get(i).size() ? wrapped.get(i).get(row) : "";
+          line.append(i == 0 ? "" : GAP).append(part);
+          line.append(" ".repeat(Math.max(0, widths[i] - part.length())));
+        }
+        text.append(line.toString().stripTrailing()).append('\n');
+      }
     }
     return text.toString();
   }
 
-  private void appendWrapped(StringBuilder line, String cell) {
-    int indent = line.length() - (line.lastIndexOf("\n") + 1);
-    int room = Math.max(20, width - indent);
+  private int[] widths() {
+    int columns = lines.stream().mapToInt(cells -> cells.length).max().orElse(0);
+    int[] widths = new int[columns];
+    for (String[] cells : lines) {
+      for (int i = 0; i < cells.length; i++) {
+        widths[i] = Math.max(widths[i], cells[i].length());
+      }
+    }
+    int room = width - INDENT.length() - GAP.length() * Math.max(0, columns - 1);
+    while (Arrays.stream(widths).sum() > room) {
+      int widest = 0;
+      for (int i = 1; i < columns; i++) {
+        widest = widths[i] > widths[widest] ? i : widest;
+      }
+      if (widths[widest] <= NARROWEST) {
+        break;
+      }
+      widths[widest]--;
+    }
+    return widths;
+  }
+
+  private static List<String> wrapped(String cell, int room) {
+    List<String> parts = new ArrayList<>();
     String rest = cell;
     while (rest.length() > room) {
-      int cut = rest.lastIndexOf(' ', room) + 1;
+      int cut = rest.lastIndexOf(' ', room);
       if (cut <= 0) {
         break;
       }
-      line.append(rest, 0, cut).append('\n').append(" ".repeat(indent));
-      rest = rest.substring(cut).stripLeading();
+      parts.add(rest.substring(0, cut));
+      // what is wrapped stands a little further in, so that it is not taken for a line of its own
+      rest = "  " + rest.substring(cut + 1);
+      if (rest.length() > room && rest.lastIndexOf(' ', room) <= 1) {
+        break;
+      }
     }
-    line.append(rest);
+    parts.add(rest);
+    return parts;
   }
 }

@@ -4,6 +4,7 @@ import fiador.effects.Holding;
 import fiador.effects.State;
 import fiador.effects.Trace;
 import fiador.effects.Tracer;
+import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -38,12 +39,22 @@ public final class HoldingText {
     this.now = now;
   }
 
-  private record Group(int user, int node, State state, boolean grantable, Object columns) {}
+  /** What can stand in one line: alike in everything but the privilege. */
+  private record Group(
+      int user, int node, State state, boolean grantable, Object columns, String way) {}
 
-  private static Map<Group, List<Holding>> grouped(List<Holding> rows) {
+  private Map<Group, List<Holding>> grouped(List<Holding> rows) {
     Map<Group, List<Holding>> groups = new LinkedHashMap<>();
+    boolean ways = rows.size() <= WAYS_WORTH_LOOKING_UP;
     for (Holding row : rows) {
-      Group group = new Group(row.user(), row.node(), row.state(), row.grantable(), row.columns());
+      Group group =
+          new Group(
+              row.user(),
+              row.node(),
+              row.state(),
+              row.grantable(),
+              row.columns(),
+              ways ? way(row) : "");
       groups.computeIfAbsent(group, fresh -> new ArrayList<>()).add(row);
     }
     return groups;
@@ -59,21 +70,28 @@ public final class HoldingText {
       return text.toString();
     }
     text.append("\n");
-    Map<Group, List<Holding>> groups = grouped(rows);
     Columns table = new Columns(width);
-    boolean ways = groups.size() <= WAYS_WORTH_LOOKING_UP;
     boolean allLive = rows.stream().allMatch(row -> row.state() == State.LIVE);
-    groups.forEach(
-        (group, list) -> {
-          String on = shown.node(group.node()) + columns(list.get(0));
-          String way = ways ? way(list.get(0)) : "";
-          if (allLive) {
-            table.line(on, privileges(list), way);
-          } else {
-            table.line(on, privileges(list), group.state().text(), way);
-          }
-        });
+    String[] before = {""};
+    grouped(rows)
+        .forEach(
+            (group, list) -> {
+              String on = shown.node(group.node()) + columns(list.get(0));
+              line(table, on, before, group, privileges(list), allLive);
+            });
     return text.append(table.text()).toString();
+  }
+
+  /** A line; what it is about is not said again when the line before was about the same. */
+  private static void line(
+      Columns table, String about, String[] before, Group group, String held, boolean allLive) {
+    String first = about.equals(before[0]) ? "" : about;
+    before[0] = about;
+    if (allLive) {
+      table.line(first, held, group.way());
+    } else {
+      table.line(first, group.state().text(), held, group.way());
+    }
   }
 
   private String headline(String answer) {
@@ -112,12 +130,15 @@ public final class HoldingText {
     }
   }
 
-  private static String privileges(List<Holding> rows) {
+  private String privileges(List<Holding> rows) {
     long bits = 0;
     for (Holding row : rows) {
       bits |= row.privilege().bit();
     }
-    return PrivilegeSet.text(bits) + (rows.get(0).grantable() ? " (may grant)" : "");
+    NodeKind kind = access.tree().kind(rows.get(0).node());
+    boolean all = Long.bitCount(bits) > 1 && bits == access.rules().privilegesOn(kind);
+    return (all ? "all privileges" : PrivilegeSet.text(bits))
+        + (rows.get(0).grantable() ? " (may grant)" : "");
   }
 
   private String columns(Holding row) {
@@ -147,7 +168,7 @@ public final class HoldingText {
             .distinct()
             .count();
     String who = users == 0 ? "nobody holds" : users == 1 ? "1 user holds" : users + " users hold";
-    String some = users == live ? "" : ", " + live + " of them live";
+    String some = users == 0 ? "" : users == live ? ", all live" : ", " + live + " of them live";
     StringBuilder text = new StringBuilder();
     String what =
         column < 0
@@ -159,15 +180,14 @@ public final class HoldingText {
     }
     text.append("\n");
     Columns table = new Columns(width);
-    Map<Group, List<Holding>> groups = grouped(rows);
-    boolean ways = groups.size() <= WAYS_WORTH_LOOKING_UP;
-    groups.forEach(
-        (group, list) ->
-            table.line(
-                shown.principal(group.user()),
-                privileges(list) + columns(list.get(0)),
-                group.state().text(),
-                ways ? way(list.get(0)) : ""));
+    boolean allLive = rows.stream().allMatch(row -> row.state() == State.LIVE);
+    String[] before = {""};
+    grouped(rows)
+        .forEach(
+            (group, list) -> {
+              String held = privileges(list) + columns(list.get(0));
+              line(table, shown.principal(group.user()), before, group, held, allLive);
+            });
     return text.append(table.text()).toString();
   }
 
