@@ -133,8 +133,9 @@ public final class EstateGenerator {
     }
   }
 
+  /** One in a hundred has to be switched to, one in a hundred cannot be. */
   private Membership how() {
-    int dice = random.nextInt(20);
+    int dice = random.nextInt(100);
     return dice == 0
         ? Membership.of(false, false, true)
         : dice == 1 ? Membership.of(true, true, false) : Membership.PLAIN;

@@ -10,19 +10,12 @@ package fiador.estate;
 public record Adjacency(int[] start, int[] rows) {
 
   /**
-   * Groups the rows {@code 0..count-1} by {@code keyOfRow}; rows with a negative key are left out.
-   * A counting sort: cost {@code ids + count}.
+   * Groups the rows by {@code keyOfRow}; rows with a negative key are left out. A counting sort:
+   * cost ids plus rows.
    */
-  public static Adjacency group(int ids, int[] keyOfRow, int count) {
-    int[] start = new int[ids + 1];
-    for (int row = 0; row < count; row++) {
-      if (keyOfRow[row] >= 0) {
-        start[keyOfRow[row] + 1]++;
-      }
-    }
-    for (int id = 0; id < ids; id++) {
-      start[id + 1] += start[id];
-    }
+  public static Adjacency group(int ids, int[] keyOfRow) {
+    int[] start = starts(ids, keyOfRow);
+    int count = keyOfRow.length;
     int[] next = start.clone();
     int[] rows = new int[start[ids]];
     for (int row = 0; row < count; row++) {
@@ -31,6 +24,31 @@ public record Adjacency(int[] start, int[] rows) {
       }
     }
     return new Adjacency(start, rows);
+  }
+
+  /** Groups the same rows by another key, keeping the order they have here within an id. */
+  public Adjacency regrouped(int ids, int[] keyOfRow) {
+    int[] starts = starts(ids, keyOfRow);
+    int[] next = starts.clone();
+    int[] grouped = new int[rows.length];
+    for (int row : rows) {
+      grouped[next[keyOfRow[row]]++] = row;
+    }
+    return new Adjacency(starts, grouped);
+  }
+
+  /** Where the run of each id would begin if all rows were grouped by that key. */
+  public static int[] starts(int ids, int[] keyOfRow) {
+    int[] start = new int[ids + 1];
+    for (int key : keyOfRow) {
+      if (key >= 0) {
+        start[key + 1]++;
+      }
+    }
+    for (int id = 0; id < ids; id++) {
+      start[id + 1] += start[id];
+    }
+    return start;
   }
 
   /** Where the run of an id begins. */

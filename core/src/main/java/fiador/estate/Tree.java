@@ -40,8 +40,8 @@ public final class Tree {
     this.owner = owner;
     this.facts = facts;
     this.withheld = withheld;
-    this.children = Adjacency.group(parent.length, parent, parent.length);
-    this.owned = Adjacency.group(principals, owner, owner.length);
+    this.children = Adjacency.group(parent.length, parent);
+    this.owned = Adjacency.group(principals, owner);
     this.columnStart = columnStart;
     this.columnNames = columnNames;
   }

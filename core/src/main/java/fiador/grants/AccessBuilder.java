@@ -105,7 +105,7 @@ public final class AccessBuilder {
         denials.build(people, nodes),
         columnSets,
         new Reads(
-            Adjacency.group(nodes, view.toIntArray(), view.size()),
+            Adjacency.group(nodes, view.toIntArray()),
             under.toIntArray(),
             underColumns.toIntArray()),
         List.copyOf(later));

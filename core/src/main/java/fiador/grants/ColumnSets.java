@@ -15,9 +15,9 @@ public final class ColumnSets {
   private final List<int[]> sets = new ArrayList<>();
   private final Map<IntArrayList, Integer> ids = new HashMap<>();
 
-  /** The id of a set of ordinals, in any order. */
+  /** The id of a set of ordinals, in any order; the array is kept. */
   public int intern(int... ordinals) {
-    int[] sorted = new IntRBTreeSet(ordinals).toIntArray();
+    int[] sorted = isAscending(ordinals) ? ordinals : new IntRBTreeSet(ordinals).toIntArray();
     IntArrayList key = IntArrayList.wrap(sorted);
     Integer known = ids.get(key);
     if (known == null) {
@@ -26,6 +26,15 @@ public final class ColumnSets {
       sets.add(sorted);
     }
     return known;
+  }
+
+  private static boolean isAscending(int[] ordinals) {
+    for (int i = 1; i < ordinals.length; i++) {
+      if (ordinals[i] <= ordinals[i - 1]) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** The ordinals of a set, ascending; not to be written to. */

@@ -26,16 +26,35 @@ public final class Grants {
       int[] columns,
       int[] grantor,
       List<Terms> terms) {
-    // rows of one grantee lie side by side, because questions about users read them in one go
-    Adjacency order = Adjacency.group(principals, grantee, grantee.length);
-    this.grantee = ordered(grantee, order);
-    this.node = ordered(node, order);
-    this.termsOf = ordered(termsOf, order);
-    this.columns = ordered(columns, order);
-    this.grantor = ordered(grantor, order);
+    // rows of one grantee lie side by side, by node, because questions about users read them in one
+    // go and touch memory in order; a survey file written by us has them so already
+    if (isOrdered(grantee, node)) {
+      this.grantee = grantee;
+      this.node = node;
+      this.termsOf = termsOf;
+      this.columns = columns;
+      this.grantor = grantor;
+    } else {
+      Adjacency order = Adjacency.group(nodes, node).regrouped(principals, grantee);
+      this.grantee = ordered(grantee, order);
+      this.node = ordered(node, order);
+      this.termsOf = ordered(termsOf, order);
+      this.columns = ordered(columns, order);
+      this.grantor = ordered(grantor, order);
+    }
+    this.start = Adjacency.starts(principals, this.grantee);
     this.terms = terms.toArray(Terms[]::new);
-    this.start = order.start();
-    this.byNode = Adjacency.group(nodes, this.node, this.node.length);
+    this.byNode = Adjacency.group(nodes, this.node);
+  }
+
+  private static boolean isOrdered(int[] grantee, int[] node) {
+    for (int row = 1; row < grantee.length; row++) {
+      if (grantee[row] < grantee[row - 1]
+          || grantee[row] == grantee[row - 1] && node[row] < node[row - 1]) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static int[] ordered(int[] values, Adjacency order) {

@@ -28,8 +28,8 @@ public final class Memberships {
     this.grantor = grantor;
     this.optionsOf = optionsOf;
     this.options = options.toArray(Membership[]::new);
-    this.rolesOf = Adjacency.group(principals, member, member.length);
-    this.membersOf = Adjacency.group(principals, role, role.length);
+    this.rolesOf = Adjacency.group(principals, member);
+    this.membersOf = Adjacency.group(principals, role);
   }
 
   /** How many edges there are. */
