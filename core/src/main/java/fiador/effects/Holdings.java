@@ -44,7 +44,12 @@ public final class Holdings {
   private final Ranked ranked;
   private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
   private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
-  private BitSet systemNodes;
+  private final BitSet systemNodes;
+  private boolean anySystem;
+  private boolean anyGuarded;
+  private Session collecting;
+  private long counted;
+  private final IntArrayList special = new IntArrayList();
 
   /**
    * @param clock tells what is past its time
@@ -70,6 +75,8 @@ public final class Holdings {
     this.views = new ViewReading(access, now, walk);
     this.sum = new Tally(tree.size());
     this.ranked = new Ranked(tree.size());
+    this.systemNodes = new BitSet(tree.size());
+    findSystemNodes();
   }
 
   /** All holdings of a user, by node, privilege, and the best state first. */
@@ -89,9 +96,9 @@ public final class Holdings {
   }
 
   /**
-   * How many rows {@link #of} would have. Where nothing on a node is limited to columns or may be
-   * granted on, the number of its rows does not depend on their states; so only the other nodes are
-   * sorted into states.
+   * How many rows {@link #of} would have. Where nothing on a node comes from several sessions or
+   * may be granted on, the number of its rows does not depend on their states; so only the other
+   * nodes are sorted into states.
    */
   public long count(int user) {
     ranked.clear();
@@ -102,6 +109,8 @@ public final class Holdings {
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
     Session login = new Session(access, now, user, enabled);
     collect(login, -1);
+    long rows = counted;
+    IntArrayList specialAtLogin = new IntArrayList(special);
     Tally ofLogin = sum;
     Tally afterSwitch = taken(spares, 0);
     IntArrayList involved = new IntArrayList();
@@ -115,10 +124,10 @@ public final class Holdings {
         acting -> {
           switches.add(acting);
           collect(acting, -1);
-          addUp(acting, ofLogin, afterSwitch, involved);
+          addUp(ofLogin, afterSwitch, involved);
         });
     sum = ofLogin;
-    long rows = countPlain(login, afterSwitch);
+    rows += countRest(login, specialAtLogin, afterSwitch);
     if (!involved.isEmpty()) {
       Tally spare = taken(spares, 1);
       for (Session acting : switches) {
@@ -142,46 +151,57 @@ public final class Holdings {
     return from[i];
   }
 
-  private void addUp(Session acting, Tally ofLogin, Tally afterSwitch, IntArrayList involved) {
+  private void addUp(Tally ofLogin, Tally afterSwitch, IntArrayList involved) {
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
-      if (!withSystem && isSystem(node)) {
-        continue;
-      }
       boolean plain =
           (sum.grantable(node) | ofLogin.grantable(node)) == 0
               && sum.parts(node).isEmpty()
               && ofLogin.parts(node).isEmpty();
       if (plain) {
-        afterSwitch.add(node, sum.whole(node) & ~acting.guarded(node), 0);
-      } else if (!afterSwitch.isMarked(node)) {
-        afterSwitch.mark(node);
+        afterSwitch.add(node, sum.whole(node), 0);
+      } else if (afterSwitch.mark(node)) {
         involved.add(node);
       }
     }
   }
 
-  private long countPlain(Session login, Tally afterSwitch) {
+  /**
+   * What has to be added to the number of privileges on wholes found after login: parts, what comes
+   * by switching, and the nodes whose rows depend on their states, which are sorted into them.
+   */
+  private long countRest(Session login, IntArrayList specialAtLogin, Tally afterSwitch) {
     long rows = 0;
     shutContainers.clear();
-    for (int i = 0; i < sum.touched().size(); i++) {
-      int node = sum.touched().getInt(i);
-      if (!withSystem && isSystem(node)) {
-        continue;
+    for (int i = 0; i < specialAtLogin.size(); i++) {
+      int node = specialAtLogin.getInt(i);
+      long all = sum.whole(node);
+      long grantable = 0;
+      for (Part part : sum.parts(node)) {
+        all |= part.privileges();
+        grantable |= part.grantable() | sum.grantable(node);
       }
-      if (afterSwitch.isMarked(node) || !sum.parts(node).isEmpty()) {
-        sortIntoStates(node, login, login, State.LIVE);
+      if (grantable == 0 && !afterSwitch.isMarked(node)) {
+        rows += Long.bitCount(all) - Long.bitCount(sum.whole(node));
       } else {
-        long hidden = login.isSuperuser() ? 0 : login.guarded(node);
-        rows += Long.bitCount(sum.whole(node) & ~hidden | afterSwitch.whole(node));
+        afterSwitch.mark(node);
       }
     }
     for (int i = 0; i < afterSwitch.touched().size(); i++) {
       int node = afterSwitch.touched().getInt(i);
-      boolean fresh = !sum.isTouched(node) && !afterSwitch.isMarked(node);
-      rows += fresh ? Long.bitCount(afterSwitch.whole(node)) : 0;
+      if (!afterSwitch.isMarked(node)) {
+        rows += Long.bitCount(afterSwitch.whole(node) & ~sum.whole(node));
+      } else if (sum.isTouched(node)) {
+        rows -= Long.bitCount(sum.whole(node) & ~hidden(login, node));
+        sortIntoStates(node, login, login, State.LIVE);
+      }
     }
     return rows;
+  }
+
+  /** What the server keeps from a session on that node whatever was granted. */
+  private long hidden(Session session, int node) {
+    return !anyGuarded || session.isSuperuser() ? 0 : session.guarded(node);
   }
 
   private long emitted() {
@@ -264,6 +284,9 @@ public final class Holdings {
 
   private void collect(Session session, int onlyNode) {
     sum.clear();
+    collecting = session;
+    counted = 0;
+    special.clear();
     if (onlyNode >= 0) {
       sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
       addPartsAt(session, onlyNode);
@@ -272,7 +295,7 @@ public final class Holdings {
     if (session.isSuperuser()) {
       for (int node = 0; node < tree.size(); node++) {
         long all = access.rules().privilegesOn(tree.kind(node));
-        sum.add(node, all, all);
+        add(node, all, all);
       }
       return;
     }
@@ -297,7 +320,7 @@ public final class Holdings {
     }
     for (int node = 0; any && node < tree.size(); node++) {
       if (opened[tree.kind(node).ordinal()] != 0) {
-        sum.add(node, opened[tree.kind(node).ordinal()], 0);
+        add(node, opened[tree.kind(node).ordinal()], 0);
       }
     }
   }
@@ -314,7 +337,7 @@ public final class Holdings {
         addPart(row);
         continue;
       }
-      sum.add(node, terms.privileges(), terms.grantable());
+      add(node, terms.privileges(), terms.grantable());
       if (terms.covers() != 0 && !compact) {
         addInside(node, terms);
       }
@@ -330,7 +353,7 @@ public final class Holdings {
         long here = access.rules().privilegesOn(tree.kind(child));
         if ((terms.covers() & tree.kind(child).bit()) != 0
             && ((terms.privileges() | terms.grantable()) & here) != 0) {
-          sum.add(child, terms.privileges() & here, terms.grantable() & here);
+          add(child, terms.privileges() & here, terms.grantable() & here);
         }
         containers.add(child);
       }
@@ -344,11 +367,11 @@ public final class Holdings {
       int node = owned.row(place);
       if (ownership == Ownership.OBJECT) {
         long all = access.rules().privilegesOn(tree.kind(node));
-        sum.add(node, all & ~tree.withheld(node), all);
+        add(node, all & ~tree.withheld(node), all);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
-          sum.add(tree.children().row(i), all, all);
+          add(tree.children().row(i), all, all);
         }
       }
     }
@@ -366,9 +389,19 @@ public final class Holdings {
     }
   }
 
+  private void add(int node, long privileges, long canGrant) {
+    if (withSystem || !isSystem(node)) {
+      long held = privileges & ~hidden(collecting, node);
+      counted += Long.bitCount(sum.add(node, held, canGrant));
+    }
+  }
+
   /** There are few different parts; each is made once. */
   private void addPart(int row) {
     Grants grants = access.grants();
+    if (!withSystem && isSystem(grants.node(row))) {
+      return;
+    }
     long key = (long) grants.termsId(row) << 32 | grants.columns(row);
     Part part = partsMade.get(key);
     if (part == null) {
@@ -381,6 +414,9 @@ public final class Holdings {
       partsMade.put(key, part);
     }
     sum.addPart(grants.node(row), part);
+    if (sum.mark(grants.node(row))) {
+      special.add(grants.node(row));
+    }
   }
 
   private void sortIntoStates(Session login, Session acting, State ifOpen) {
@@ -394,14 +430,17 @@ public final class Holdings {
   }
 
   private boolean isSystem(int node) {
-    if (systemNodes == null) {
-      systemNodes = new BitSet(tree.size());
-      for (int at = 0; at < tree.size(); at++) {
-        boolean inSystem = tree.parent(at) >= 0 && systemNodes.get(tree.parent(at));
-        systemNodes.set(at, inSystem || tree.is(at, NodeFact.SYSTEM));
-      }
+    return anySystem && systemNodes.get(node);
+  }
+
+  private void findSystemNodes() {
+    for (int node = 0; node < tree.size(); node++) {
+      boolean inSystem = tree.parent(node) >= 0 && systemNodes.get(tree.parent(node));
+      boolean system = inSystem || tree.is(node, NodeFact.SYSTEM);
+      systemNodes.set(node, system);
+      anySystem |= system;
+      anyGuarded |= tree.is(node, NodeFact.GUARDED);
     }
-    return systemNodes.get(node);
   }
 
   /**
@@ -421,7 +460,7 @@ public final class Holdings {
   }
 
   private void sortIntoStates(int node, Session login, Session acting, State ifOpen) {
-    long hidden = acting.isSuperuser() ? 0 : acting.guarded(node);
+    long hidden = hidden(acting, node);
     long held = sum.whole(node) & ~hidden;
     long canGrant = sum.grantable(node);
     long all = held;

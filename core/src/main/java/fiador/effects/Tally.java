@@ -4,12 +4,13 @@ import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntArrays;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 
 /**
  * Privileges added up per id (nodes when asked from a user, principals when asked from an object).
- * Clearing costs what was added, so it can be used again and again.
+ * Can be used again and again.
  */
 final class Tally {
   /**
@@ -26,40 +27,45 @@ final class Tally {
     }
   }
 
-  /** Set in the second word of an id that something was added to; no privilege has this bit. */
-  private static final long TOUCHED = 1L << 63;
-
-  /** Set beside it when the id has parts, so that most ids need not be looked up. */
-  private static final long HAS_PARTS = 1L << 62;
-
-  /** Set beside it when somebody marked the id. */
-  private static final long MARKED = 1L << 61;
-
+  private static final long HAS_PARTS = 1L << 46;
+  private static final long MARKED = 1L << 45;
   private static final long PRIVILEGES = MARKED - 1;
+  private static final int ROUND_AT = 47;
+  private static final long LAST_ROUND = (1L << 16) - 1;
 
-  /** Two words an id, side by side in one cache line: what is held, and what may be granted on. */
+  /**
+   * Two words an id, side by side in one cache line, because fetching that line is what adding
+   * costs: what is held; and what may be granted on, two flags, and the round it was last touched
+   * in. Words of an earlier round count as empty, so that clearing costs nothing.
+   */
   private final long[] words;
 
   private final IntArrayList touched = new IntArrayList();
   private final Int2ObjectOpenHashMap<List<Part>> parts = new Int2ObjectOpenHashMap<>();
+  private long round = 1;
 
   Tally(int ids) {
     words = new long[2 * ids];
   }
 
   void clear() {
-    for (int i = 0; i < touched.size(); i++) {
-      words[2 * touched.getInt(i)] = 0;
-      words[2 * touched.getInt(i) + 1] = 0;
-    }
     touched.clear();
-    parts.clear();
+    if (!parts.isEmpty()) {
+      parts.clear();
+    }
+    if (++round > LAST_ROUND) {
+      Arrays.fill(words, 0);
+      round = 1;
+    }
   }
 
-  void add(int id, long privileges, long canGrant) {
+  /** Adds to an id; gives the privileges that were not there before. */
+  long add(int id, long privileges, long canGrant) {
     touch(id);
+    long fresh = privileges & ~words[2 * id];
     words[2 * id] |= privileges;
     words[2 * id + 1] |= canGrant;
+    return fresh;
   }
 
   void addPart(int id, Part part) {
@@ -69,36 +75,39 @@ final class Tally {
   }
 
   private void touch(int id) {
-    if (words[2 * id + 1] >= 0) {
-      words[2 * id + 1] = TOUCHED;
+    if (!isTouched(id)) {
+      words[2 * id] = 0;
+      words[2 * id + 1] = round << ROUND_AT;
       touched.add(id);
     }
   }
 
-  /** Marks an id. */
-  void mark(int id) {
+  boolean isTouched(int id) {
+    return words[2 * id + 1] >>> ROUND_AT == round;
+  }
+
+  /** Marks an id; false when it was marked already. */
+  boolean mark(int id) {
     touch(id);
+    boolean fresh = (words[2 * id + 1] & MARKED) == 0;
     words[2 * id + 1] |= MARKED;
+    return fresh;
   }
 
   boolean isMarked(int id) {
-    return (words[2 * id + 1] & MARKED) != 0;
-  }
-
-  boolean isTouched(int id) {
-    return words[2 * id + 1] < 0;
+    return isTouched(id) && (words[2 * id + 1] & MARKED) != 0;
   }
 
   long whole(int id) {
-    return words[2 * id];
+    return isTouched(id) ? words[2 * id] : 0;
   }
 
   long grantable(int id) {
-    return words[2 * id + 1] & PRIVILEGES;
+    return isTouched(id) ? words[2 * id + 1] & PRIVILEGES : 0;
   }
 
   List<Part> parts(int id) {
-    return (words[2 * id + 1] & HAS_PARTS) == 0 ? List.of() : parts.get(id);
+    return isTouched(id) && (words[2 * id + 1] & HAS_PARTS) != 0 ? parts.get(id) : List.of();
   }
 
   boolean isEmpty() {
