@@ -197,6 +197,15 @@ public final class Holders {
     return parts;
   }
 
+  private List<Part> ownParts(int user, int node) {
+    List<Part> parts = partsOf(user);
+    if (parts.isEmpty()) {
+      return parts;
+    }
+    long grantable = grantableBy(user, node);
+    return parts.stream().map(part -> part.grantingAlso(grantable)).toList();
+  }
+
   private record Share(long privileges, long grantable, List<Part> parts, boolean open) {}
 
   /** Members who can switch to a role that has something get it on request. */
@@ -290,13 +299,13 @@ public final class Holders {
   private void sortIntoStates(int user, int node, Passing login, Passing acting) {
     boolean superuser = isOwnSuperuser(user);
     long everything = -1;
-    long shutAtLogin = superuser && !gates.isClosed(node) ? 0 : login.shut(user, everything);
+    long shutAtLogin = superuser && !login.closed ? 0 : login.shut(user, everything);
     boolean open = superuser || acting.lets(user);
     add(
         user,
         heldBy(user, node),
         grantableBy(user, node),
-        partsOf(user).stream().map(part -> part.grantingAlso(grantableBy(user, node))).toList(),
+        ownParts(user, node),
         open ? State.LIVE : State.BLOCKED,
         shutAtLogin);
     if (!superuser) {
@@ -334,14 +343,14 @@ public final class Holders {
   /** Who gets through the gates to a node: those checked at login, or those checked in acting. */
   private final class Passing {
     private final int node;
-    private final List<OnTheWay> onTheWay = new ArrayList<>();
+    private final boolean closed;
     private final List<BitSet> holders = new ArrayList<>();
 
     Passing(int node, boolean atLogin) {
       this.node = node;
+      this.closed = gates.isClosed(node);
       for (OnTheWay gate : gates.to(node, 0)) {
         if (gate.gate().atLogin() == atLogin) {
-          onTheWay.add(gate);
           holders.add(holdersOf(gate));
         }
       }
@@ -398,7 +407,7 @@ public final class Holders {
     long shut(int principal, long wanted) {
       boolean database = tree.kind(node) == NodeKind.DATABASE;
       long connect = database ? Privilege.CONNECT.bit() : 0;
-      return gates.isClosed(node) || !lets(principal) ? wanted & ~connect : 0;
+      return closed || !lets(principal) ? wanted & ~connect : 0;
     }
   }
 }
