@@ -92,6 +92,20 @@ class PostgresqlTourTest {
   }
 
   @Test
+  void everybodysHoldingsFollowTheContract() {
+    Program all = ask("holdings", "--everyone", "--format", "jsonl");
+    assertThat(all.code).isZero();
+    assertThat(all.out.lines())
+        .contains(
+            "{\"user\":\"telemetry\",\"privilege\":\"connect\",\"kind\":\"database\",\"object\":"
+                + "\"waterworks\",\"state\":\"live\",\"grantable\":false}",
+            "{\"user\":\"ines.duarte\",\"privilege\":\"select\",\"kind\":\"table\",\"object\":"
+                + "\"waterworks.billing.customers\",\"columns\":[\"customer_id\",\"district\",\"tariff\"],"
+                + "\"state\":\"live\",\"grantable\":false}")
+        .noneMatch(line -> line.contains("pg_catalog"));
+  }
+
+  @Test
   void aSettleThatFailsHalfWayLeavesNothingBehind() throws Exception {
     Path users = folder.resolve("users.yaml");
     String before = Files.readString(users);
