@@ -1,5 +1,6 @@
 package fiador.cli;
 
+import fiador.changes.OnPaper;
 import fiador.estate.Principals;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -7,6 +8,7 @@ import fiador.files.charter.CharterReader;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
+import fiador.grants.HouseRules;
 import fiador.grants.Lookup;
 import fiador.report.Format;
 import fiador.servers.ServerException;
@@ -17,12 +19,15 @@ import picocli.CommandLine.Option;
 
 /** Commands that ask something of an estate. */
 abstract class Asking extends Common {
+  /** The version whose rules hold for a server that nobody has looked at yet. */
+  private static final String NEWEST = "18";
+
   @Option(
       names = "--from",
       paramLabel = "X",
       description = {
-        "What to answer from: a survey file, a charter's folder (its newest survey), or a server of",
-        "the charter here, which is then surveyed afresh. Else the newest survey of the charter here."
+        "What to answer from: a survey file; a charter's folder (its newest survey, else the charter",
+        "itself); or a server of the charter here, surveyed afresh. Else the charter's folder here."
       })
   String from;
 
@@ -63,13 +68,21 @@ abstract class Asking extends Common {
     if (only != null) {
       return SurveyReader.read(only);
     }
-    Charter.ServerEntry server = Charters.server(Charters.read(folder), null);
+    Charter charter = Charters.read(folder);
+    Charter.ServerEntry server = Charters.server(charter, null);
     Path file = Surveys.file(folder, server.name());
     if (!Files.isRegularFile(file)) {
-      throw new BadInput(
-          "there is no survey of " + server.name() + " yet; take one with fiador survey");
+      return onPaper(charter, server);
     }
     return SurveyReader.read(file);
+  }
+
+  private Access onPaper(Charter charter, Charter.ServerEntry server) {
+    say("note: no survey of " + server.name() + " yet, so only what the charter names is known");
+    boolean hasDatabases = server.url().startsWith("jdbc:postgresql:");
+    String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
+    HouseRules rules = HouseRules.of(server.kind(), NEWEST);
+    return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
   }
 
   /** The principal of that name. */

@@ -47,7 +47,7 @@ class MishapsTest {
     isBadInput(
         Program.run("holdings", "x", "--from", folder.toString()),
         "no survey of main yet",
-        "fiador survey");
+        "there is no user or role x");
     isBadInput(Program.run("new", folder.toString()), "already there");
   }
 

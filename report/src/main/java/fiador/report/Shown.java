@@ -79,6 +79,9 @@ public final class Shown {
 
   /** Where the answer comes from and how old that is: {@code survey of waterworks, 2 min old}. */
   public String origin(Instant now) {
+    if (access.about().taken() == null) {
+      return "the charter of " + access.about().server() + ", on paper";
+    }
     return "survey of "
         + access.about().server()
         + ", "
