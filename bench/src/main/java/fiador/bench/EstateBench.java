@@ -1,6 +1,5 @@
 package fiador.bench;
 
-import fiador.effects.Everyone;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
@@ -77,7 +76,7 @@ public final class EstateBench {
           Trace trace = tracer.trace(u, Privilege.SELECT, cached(u), -1, 100);
           seen.addAndGet(trace.paths().size());
         });
-    everyone(access, clock);
+    everyone(access, size, clock);
     System.out.println("(answers counted: " + seen.get() + ")");
   }
 
@@ -138,12 +137,10 @@ public final class EstateBench {
         what, all[all.length / 2], all[all.length * 9 / 10], all[all.length - 1]);
   }
 
-  private static final int RUN = 64;
-
-  private static void everyone(Access access, Clock clock) throws InterruptedException {
+  private static void everyone(Access access, EstateGenerator.Size size, Clock clock)
+      throws InterruptedException {
     long start = System.nanoTime();
-    int[] users = Everyone.inOrder(access);
-    AtomicInteger next = new AtomicInteger();
+    AtomicInteger next = new AtomicInteger(1);
     AtomicLong total = new AtomicLong();
     Thread[] workers = new Thread[Runtime.getRuntime().availableProcessors()];
     for (int i = 0; i < workers.length; i++) {
@@ -152,12 +149,10 @@ public final class EstateBench {
               () -> {
                 Holdings own = new Holdings(access, clock, false);
                 long sum = 0;
-                for (int from = next.getAndAdd(RUN);
-                    from < users.length;
-                    from = next.getAndAdd(RUN)) {
-                  for (int at = from; at < Math.min(from + RUN, users.length); at++) {
-                    sum += own.count(users[at]);
-                  }
+                for (int user = next.getAndIncrement();
+                    user <= size.users;
+                    user = next.getAndIncrement()) {
+                  sum += own.count(user);
                 }
                 total.addAndGet(sum);
               });

@@ -8,6 +8,9 @@ import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -93,10 +96,20 @@ public final class Main {
     } catch (ServerException refused) {
       return failed(command, args[0], refused, Exit.SERVER);
     } catch (IOException broken) {
-      String what = broken.getClass().getSimpleName().replace("Exception", "");
-      IOException told = new IOException(what + ": " + broken.getMessage(), broken);
+      IOException told = new IOException(inWords(broken), broken);
       return failed(command, args[0], told, Exit.BAD_INPUT);
     }
+  }
+
+  private static String inWords(IOException broken) {
+    if (broken instanceof NoSuchFileException missing) {
+      return "there is no " + missing.getFile();
+    } else if (broken instanceof AccessDeniedException denied) {
+      return "this account may not read or write " + denied.getFile();
+    } else if (broken instanceof FileSystemException file) {
+      return file.getFile() + ": " + (file.getReason() == null ? "failed" : file.getReason());
+    }
+    return "reading or writing failed: " + broken.getMessage();
   }
 
   private static int failed(Common command, String name, Exception why, int code) {

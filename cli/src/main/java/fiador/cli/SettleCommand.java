@@ -24,8 +24,8 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "settle",
     description = {
-      "Creates on a server what the charter demands and the server lacks: roles, users, memberships,",
-      "grants. Nothing is taken away. Running it again does nothing."
+      "Creates on a server what the charter demands and it lacks.",
+      "Roles, users, memberships, grants; nothing is taken away. Running it again does nothing."
     },
     footer = {
       "",

@@ -16,8 +16,10 @@ import picocli.CommandLine.Parameters;
 
 @Command(
     name = "survey",
-    description =
-        "Reads a live server into a survey file: users, roles, memberships, objects, grants.",
+    description = {
+      "Reads a live server into a survey file.",
+      "Users, roles, memberships, objects, columns, grants, ownership, views; no rows and no secrets."
+    },
     footer = {
       "",
       "Examples:",

@@ -25,8 +25,8 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "tour",
     description = {
-      "Builds a made-up water utility on the embedded database, in a fresh folder, and walks through the",
-      "whole job, saying what each command is."
+      "Builds a made-up estate in a fresh folder and walks through the whole job.",
+      "It runs on the embedded database, or with --url on a PostgreSQL; it says what each command is."
     },
     footer = {
       "",

@@ -23,7 +23,8 @@ import picocli.CommandLine.Parameters;
 @Command(
     name = "trace",
     description = {
-      "Why a user may do something, hop by hop; or why not, and the smallest grant that would help.",
+      "Why a user may do something, hop by hop; or why not.",
+      "A no comes with its reasons and the smallest grant that would make it a yes.",
       "Exit code 0 for yes, 1 for no."
     },
     footer = {

@@ -120,12 +120,12 @@ public final class Planner {
     }
     if (kind != null && all != 0 && (access.rules().privilegesOn(kind) & all) == 0) {
       notes.add(
-          PrivilegeSet.text(all)
+          access.rules().server()
+              + " has no "
+              + PrivilegeSet.text(all)
               + " on "
-              + target.text()
-              + ": "
-              + access.rules().server()
-              + " has no such privilege and needs none");
+              + kind.text()
+              + "s: sentences about it are left out");
       return;
     }
     Lookup.Found found = lookup.node(target.name(), kind == null ? all : 0, false);
@@ -230,9 +230,7 @@ public final class Planner {
     if (!access.rules().later()) {
       notes.add(
           access.rules().server()
-              + " has no grants for what will be created later: settle again after creating"
-              + " something in "
-              + target.container());
+              + " has no grants for what will be created later: settle again after creating something");
       return;
     }
     for (NodeKind kind : target.kinds()) {

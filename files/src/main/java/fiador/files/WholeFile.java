@@ -4,6 +4,7 @@ import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.FileChannel;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -22,9 +23,14 @@ public final class WholeFile {
 
   /** Writes {@code file}; where that fails or is interrupted, what was there before stays. */
   public static void write(Path file, Contents contents) throws IOException {
-    Path folder = file.toAbsolutePath().getParent();
+    // a link stays a link, and a device or a pipe is never replaced by a file
+    Path target = Files.isSymbolicLink(file) ? file.toRealPath() : file;
+    if (Files.exists(target) && !Files.isRegularFile(target)) {
+      throw new FileSystemException(file.toString(), null, "is no ordinary file");
+    }
+    Path folder = target.toAbsolutePath().getParent();
     Files.createDirectories(folder);
-    Path beside = Files.createTempFile(folder, "." + file.getFileName(), ".part");
+    Path beside = Files.createTempFile(folder, "." + target.getFileName(), ".part");
     try {
       try (OutputStream out =
           new BufferedOutputStream(
@@ -34,7 +40,8 @@ public final class WholeFile {
       try (FileChannel channel = FileChannel.open(beside, StandardOpenOption.WRITE)) {
         channel.force(true);
       }
-      Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+      Files.move(
+          beside, target, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     } finally {
       Files.deleteIfExists(beside);
     }

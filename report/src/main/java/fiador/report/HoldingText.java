@@ -174,7 +174,8 @@ public final class HoldingText {
         column < 0
             ? shown.node(node)
             : "column " + shown.path(node) + "." + shown.column(node, column);
-    text.append(headline(who + " something on " + what + some)).append("\n");
+    text.append(headline(who + (users == 0 ? " anything on " : " something on ") + what + some))
+        .append("\n");
     if (rows.isEmpty()) {
       return text.toString();
     }

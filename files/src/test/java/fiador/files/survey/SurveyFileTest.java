@@ -159,4 +159,21 @@ class SurveyFileTest {
       assertThat(files).hasSize(1);
     }
   }
+
+  @Test
+  void whatIsNoOrdinaryFileIsNeverReplaced() throws Exception {
+    Path other = Files.createDirectory(folder.resolve("not-a-file"));
+    Throwable thrown = catchThrowable(() -> SurveyWriter.write(rich(), other));
+    assertThat(thrown).hasMessageContaining("no ordinary file");
+    assertThat(other).isDirectory();
+  }
+
+  @Test
+  void aLinkStaysALinkAndItsTargetIsWritten() throws Exception {
+    Path target = Files.writeString(folder.resolve("target.jsonl"), "old");
+    Path link = Files.createSymbolicLink(folder.resolve("link.jsonl"), target);
+    SurveyWriter.write(rich(), link);
+    assertThat(Files.isSymbolicLink(link)).isTrue();
+    assertThat(Files.readString(target)).startsWith("{\"fiador_survey\"");
+  }
 }
