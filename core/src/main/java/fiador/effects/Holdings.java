@@ -1,8 +1,6 @@
 package fiador.effects;
 
 import fiador.effects.Tally.Part;
-import fiador.estate.Adjacency;
-import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
@@ -10,12 +8,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Ownership;
-import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
-import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -35,21 +30,14 @@ public final class Holdings {
   private final Tree tree;
   private final long now;
   private final boolean withSystem;
-  private final boolean compact;
   private final RoleWalk walk;
   private final Gates gates;
   private final ViewReading views;
   private Tally sum;
   private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
+  private final Gathering gathering;
   private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
-  private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
-  private final BitSet systemNodes;
-  private boolean anySystem;
-  private boolean anyGuarded;
-  private Session collecting;
-  private long counted;
-  private final IntArrayList special = new IntArrayList();
 
   /**
    * @param clock tells what is past its time
@@ -66,7 +54,6 @@ public final class Holdings {
    */
   public Holdings(Access access, Clock clock, boolean withSystem, boolean compact) {
     this.access = access;
-    this.compact = compact;
     this.tree = access.tree();
     this.now = clock.instant().getEpochSecond();
     this.withSystem = withSystem;
@@ -75,8 +62,7 @@ public final class Holdings {
     this.views = new ViewReading(access, now, walk);
     this.sum = new Tally(tree.size());
     this.ranked = new Ranked(tree.size());
-    this.systemNodes = new BitSet(tree.size());
-    findSystemNodes();
+    this.gathering = new Gathering(access, withSystem, compact);
   }
 
   /** All holdings of a user, by node, privilege, and the best state first. */
@@ -108,9 +94,9 @@ public final class Holdings {
     }
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
     Session login = new Session(access, now, user, enabled);
-    collect(login, -1);
-    long rows = counted;
-    IntArrayList specialAtLogin = new IntArrayList(special);
+    gathering.collect(login, -1, sum);
+    long rows = gathering.counted();
+    IntArrayList withParts = new IntArrayList(gathering.withParts());
     Tally ofLogin = sum;
     Tally afterSwitch = taken(spares, 0);
     IntArrayList involved = new IntArrayList();
@@ -123,11 +109,11 @@ public final class Holdings {
         enabled,
         acting -> {
           switches.add(acting);
-          collect(acting, -1);
+          gathering.collect(acting, -1, sum);
           addUp(ofLogin, afterSwitch, involved);
         });
     sum = ofLogin;
-    rows += countRest(login, specialAtLogin, afterSwitch);
+    rows += countRest(login, withParts, afterSwitch);
     if (!involved.isEmpty()) {
       Tally spare = taken(spares, 1);
       for (Session acting : switches) {
@@ -135,7 +121,7 @@ public final class Holdings {
         shutContainers.clear();
         involved.forEach(
             (int node) -> {
-              collect(acting, node);
+              gathering.collect(acting, node, sum);
               sortIntoStates(node, login, acting, State.ON_REQUEST);
             });
       }
@@ -170,11 +156,11 @@ public final class Holdings {
    * What has to be added to the number of privileges on wholes found after login: parts, what comes
    * by switching, and the nodes whose rows depend on their states, which are sorted into them.
    */
-  private long countRest(Session login, IntArrayList specialAtLogin, Tally afterSwitch) {
+  private long countRest(Session login, IntArrayList withParts, Tally afterSwitch) {
     long rows = 0;
     shutContainers.clear();
-    for (int i = 0; i < specialAtLogin.size(); i++) {
-      int node = specialAtLogin.getInt(i);
+    for (int i = 0; i < withParts.size(); i++) {
+      int node = withParts.getInt(i);
       long all = sum.whole(node);
       long grantable = 0;
       for (Part part : sum.parts(node)) {
@@ -192,16 +178,11 @@ public final class Holdings {
       if (!afterSwitch.isMarked(node)) {
         rows += Long.bitCount(afterSwitch.whole(node) & ~sum.whole(node));
       } else if (sum.isTouched(node)) {
-        rows -= Long.bitCount(sum.whole(node) & ~hidden(login, node));
+        rows -= Long.bitCount(sum.whole(node) & ~gathering.hidden(login, node));
         sortIntoStates(node, login, login, State.LIVE);
       }
     }
     return rows;
-  }
-
-  /** What the server keeps from a session on that node whatever was granted. */
-  private long hidden(Session session, int node) {
-    return !anyGuarded || session.isSuperuser() ? 0 : session.guarded(node);
   }
 
   private long emitted() {
@@ -219,14 +200,14 @@ public final class Holdings {
     ranked.clear();
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
     Session login = new Session(access, now, user, enabled);
-    collect(login, onlyNode);
+    gathering.collect(login, onlyNode, sum);
     sortIntoStates(login, login, State.LIVE);
     forEachSwitch(
         user,
         login,
         enabled,
         acting -> {
-          collect(acting, onlyNode);
+          gathering.collect(acting, onlyNode, sum);
           sortIntoStates(login, acting, State.ON_REQUEST);
         });
     if (access.rules().enforcesTime()) {
@@ -259,7 +240,7 @@ public final class Holdings {
 
   private void addLapsed(int user, int onlyNode) {
     Session ever = new Session(access, Long.MIN_VALUE, user, walk.upIgnoringTime(user));
-    collect(ever, onlyNode);
+    gathering.collect(ever, onlyNode, sum);
     Tally lapsed = ranked.at(State.LAPSED);
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
@@ -282,164 +263,13 @@ public final class Holdings {
     }
   }
 
-  private void collect(Session session, int onlyNode) {
-    sum.clear();
-    collecting = session;
-    counted = 0;
-    special.clear();
-    if (onlyNode >= 0) {
-      sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
-      addPartsAt(session, onlyNode);
-      return;
-    }
-    if (session.isSuperuser()) {
-      for (int node = 0; node < tree.size(); node++) {
-        long all = access.rules().privilegesOn(tree.kind(node));
-        add(node, all, all);
-      }
-      return;
-    }
-    addPowers(session);
-    for (int i = 0; i < session.roles().size(); i++) {
-      int role = session.roles().getInt(i);
-      addGrants(session, role);
-      addOwned(role);
-    }
-  }
-
-  private void addPowers(Session session) {
-    long[] opened = new long[NodeKind.values().length];
-    boolean any = false;
-    for (Power power : Power.values()) {
-      for (NodeKind kind : NodeKind.values()) {
-        if ((session.powers() & power.bit()) != 0) {
-          opened[kind.ordinal()] |= access.rules().opened(power, kind);
-          any |= opened[kind.ordinal()] != 0;
-        }
-      }
-    }
-    for (int node = 0; any && node < tree.size(); node++) {
-      if (opened[tree.kind(node).ordinal()] != 0) {
-        add(node, opened[tree.kind(node).ordinal()], 0);
-      }
-    }
-  }
-
-  private void addGrants(Session session, int role) {
-    Grants grants = access.grants();
-    for (int row = grants.from(role); row < grants.to(role); row++) {
-      Terms terms = grants.terms(row);
-      int node = grants.node(row);
-      if (session.isOver(terms)) {
-        continue;
-      }
-      if (grants.columns(row) != ColumnSets.WHOLE) {
-        addPart(row);
-        continue;
-      }
-      add(node, terms.privileges(), terms.grantable());
-      if (terms.covers() != 0 && !compact) {
-        addInside(node, terms);
-      }
-    }
-  }
-
-  private void addInside(int container, Terms terms) {
-    IntArrayList containers = IntArrayList.of(container);
-    while (!containers.isEmpty()) {
-      int at = containers.popInt();
-      for (int i = tree.children().from(at); i < tree.children().to(at); i++) {
-        int child = tree.children().row(i);
-        long here = access.rules().privilegesOn(tree.kind(child));
-        if ((terms.covers() & tree.kind(child).bit()) != 0
-            && ((terms.privileges() | terms.grantable()) & here) != 0) {
-          add(child, terms.privileges() & here, terms.grantable() & here);
-        }
-        containers.add(child);
-      }
-    }
-  }
-
-  private void addOwned(int role) {
-    Ownership ownership = access.rules().ownership();
-    Adjacency owned = tree.owned();
-    for (int place = owned.from(role); place < owned.to(role); place++) {
-      int node = owned.row(place);
-      if (ownership == Ownership.OBJECT) {
-        long all = access.rules().privilegesOn(tree.kind(node));
-        add(node, all & ~tree.withheld(node), all);
-      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
-        for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
-          long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
-          add(tree.children().row(i), all, all);
-        }
-      }
-    }
-  }
-
-  private void addPartsAt(Session session, int node) {
-    Grants grants = access.grants();
-    for (int place = grants.byNode().from(node); place < grants.byNode().to(node); place++) {
-      int row = grants.byNode().row(place);
-      if (grants.columns(row) != ColumnSets.WHOLE
-          && session.contains(grants.grantee(row))
-          && !session.isOver(grants.terms(row))) {
-        addPart(row);
-      }
-    }
-  }
-
-  private void add(int node, long privileges, long canGrant) {
-    if (withSystem || !isSystem(node)) {
-      long held = privileges & ~hidden(collecting, node);
-      counted += Long.bitCount(sum.add(node, held, canGrant));
-    }
-  }
-
-  /** There are few different parts; each is made once. */
-  private void addPart(int row) {
-    Grants grants = access.grants();
-    if (!withSystem && isSystem(grants.node(row))) {
-      return;
-    }
-    long key = (long) grants.termsId(row) << 32 | grants.columns(row);
-    Part part = partsMade.get(key);
-    if (part == null) {
-      BitSet columns = new BitSet();
-      for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-        columns.set(ordinal);
-      }
-      Terms terms = grants.terms(row);
-      part = new Part(terms.privileges(), terms.grantable(), columns);
-      partsMade.put(key, part);
-    }
-    sum.addPart(grants.node(row), part);
-    if (sum.mark(grants.node(row))) {
-      special.add(grants.node(row));
-    }
-  }
-
   private void sortIntoStates(Session login, Session acting, State ifOpen) {
     shutContainers.clear();
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
-      if (withSystem || !isSystem(node)) {
+      if (withSystem || !gathering.isSystem(node)) {
         sortIntoStates(node, login, acting, ifOpen);
       }
-    }
-  }
-
-  private boolean isSystem(int node) {
-    return anySystem && systemNodes.get(node);
-  }
-
-  private void findSystemNodes() {
-    for (int node = 0; node < tree.size(); node++) {
-      boolean inSystem = tree.parent(node) >= 0 && systemNodes.get(tree.parent(node));
-      boolean system = inSystem || tree.is(node, NodeFact.SYSTEM);
-      systemNodes.set(node, system);
-      anySystem |= system;
-      anyGuarded |= tree.is(node, NodeFact.GUARDED);
     }
   }
 
@@ -460,7 +290,7 @@ public final class Holdings {
   }
 
   private void sortIntoStates(int node, Session login, Session acting, State ifOpen) {
-    long hidden = hidden(acting, node);
+    long hidden = gathering.hidden(acting, node);
     long held = sum.whole(node) & ~hidden;
     long canGrant = sum.grantable(node);
     long all = held;

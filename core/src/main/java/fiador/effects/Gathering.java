@@ -1,0 +1,217 @@
+package fiador.effects;
+
+import fiador.effects.Tally.Part;
+import fiador.estate.Adjacency;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
+import java.util.BitSet;
+
+/**
+ * Adds up, node by node, what the roles of a session were given: by grants, as owners, by powers.
+ * Says nothing yet about what of it works. Cost: the grants of the roles.
+ */
+final class Gathering {
+  private final Access access;
+  private final Tree tree;
+  private final boolean withSystem;
+  private final boolean compact;
+  private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
+  private final BitSet systemNodes;
+  private final IntArrayList withParts = new IntArrayList();
+  private boolean anySystem;
+  private boolean anyGuarded;
+  private Session collecting;
+  private Tally sum;
+  private long counted;
+
+  Gathering(Access access, boolean withSystem, boolean compact) {
+    this.access = access;
+    this.tree = access.tree();
+    this.withSystem = withSystem;
+    this.compact = compact;
+    this.systemNodes = new BitSet(tree.size());
+    findSystemNodes();
+  }
+
+  /** How many privileges on whole nodes the last collecting of all nodes found. */
+  long counted() {
+    return counted;
+  }
+
+  /** The nodes for which it found column grants. */
+  IntArrayList withParts() {
+    return withParts;
+  }
+
+  /**
+   * Adds up what a session was given.
+   *
+   * @param onlyNode the one node to look at, or -1 for all
+   * @param into where it is added up; cleared first
+   */
+  void collect(Session session, int onlyNode, Tally into) {
+    sum = into;
+    sum.clear();
+    collecting = session;
+    counted = 0;
+    withParts.clear();
+    if (onlyNode >= 0) {
+      sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
+      addPartsAt(session, onlyNode);
+      return;
+    }
+    if (session.isSuperuser()) {
+      for (int node = 0; node < tree.size(); node++) {
+        long all = access.rules().privilegesOn(tree.kind(node));
+        add(node, all, all);
+      }
+      return;
+    }
+    addPowers(session);
+    for (int i = 0; i < session.roles().size(); i++) {
+      int role = session.roles().getInt(i);
+      addGrants(session, role);
+      addOwned(role);
+    }
+  }
+
+  private void addPowers(Session session) {
+    long[] opened = new long[NodeKind.values().length];
+    boolean any = false;
+    for (Power power : Power.values()) {
+      for (NodeKind kind : NodeKind.values()) {
+        if ((session.powers() & power.bit()) != 0) {
+          opened[kind.ordinal()] |= access.rules().opened(power, kind);
+          any |= opened[kind.ordinal()] != 0;
+        }
+      }
+    }
+    for (int node = 0; any && node < tree.size(); node++) {
+      if (opened[tree.kind(node).ordinal()] != 0) {
+        add(node, opened[tree.kind(node).ordinal()], 0);
+      }
+    }
+  }
+
+  private void addGrants(Session session, int role) {
+    Grants grants = access.grants();
+    for (int row = grants.from(role); row < grants.to(role); row++) {
+      Terms terms = grants.terms(row);
+      int node = grants.node(row);
+      if (session.isOver(terms)) {
+        continue;
+      }
+      if (grants.columns(row) != ColumnSets.WHOLE) {
+        addPart(row);
+        continue;
+      }
+      add(node, terms.privileges(), terms.grantable());
+      if (terms.covers() != 0 && !compact) {
+        addInside(node, terms);
+      }
+    }
+  }
+
+  private void addInside(int container, Terms terms) {
+    IntArrayList containers = IntArrayList.of(container);
+    while (!containers.isEmpty()) {
+      int at = containers.popInt();
+      for (int i = tree.children().from(at); i < tree.children().to(at); i++) {
+        int child = tree.children().row(i);
+        long here = access.rules().privilegesOn(tree.kind(child));
+        if ((terms.covers() & tree.kind(child).bit()) != 0
+            && ((terms.privileges() | terms.grantable()) & here) != 0) {
+          add(child, terms.privileges() & here, terms.grantable() & here);
+        }
+        containers.add(child);
+      }
+    }
+  }
+
+  private void addOwned(int role) {
+    Ownership ownership = access.rules().ownership();
+    Adjacency owned = tree.owned();
+    for (int place = owned.from(role); place < owned.to(role); place++) {
+      int node = owned.row(place);
+      if (ownership == Ownership.OBJECT) {
+        long all = access.rules().privilegesOn(tree.kind(node));
+        add(node, all & ~tree.withheld(node), all);
+      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
+        for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
+          long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
+          add(tree.children().row(i), all, all);
+        }
+      }
+    }
+  }
+
+  private void addPartsAt(Session session, int node) {
+    Grants grants = access.grants();
+    for (int place = grants.byNode().from(node); place < grants.byNode().to(node); place++) {
+      int row = grants.byNode().row(place);
+      if (grants.columns(row) != ColumnSets.WHOLE
+          && session.contains(grants.grantee(row))
+          && !session.isOver(grants.terms(row))) {
+        addPart(row);
+      }
+    }
+  }
+
+  private void add(int node, long privileges, long canGrant) {
+    if (withSystem || !isSystem(node)) {
+      long held = privileges & ~hidden(collecting, node);
+      counted += Long.bitCount(sum.add(node, held, canGrant));
+    }
+  }
+
+  /** There are few different parts; each is made once. */
+  private void addPart(int row) {
+    Grants grants = access.grants();
+    if (!withSystem && isSystem(grants.node(row))) {
+      return;
+    }
+    long key = (long) grants.termsId(row) << 32 | grants.columns(row);
+    Part part = partsMade.get(key);
+    if (part == null) {
+      BitSet columns = new BitSet();
+      for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+        columns.set(ordinal);
+      }
+      Terms terms = grants.terms(row);
+      part = new Part(terms.privileges(), terms.grantable(), columns);
+      partsMade.put(key, part);
+    }
+    sum.addPart(grants.node(row), part);
+    if (sum.mark(grants.node(row))) {
+      withParts.add(grants.node(row));
+    }
+  }
+
+  /** What the server keeps from a session on that node whatever was granted. */
+  long hidden(Session session, int node) {
+    return !anyGuarded || session.isSuperuser() ? 0 : session.guarded(node);
+  }
+
+  boolean isSystem(int node) {
+    return anySystem && systemNodes.get(node);
+  }
+
+  private void findSystemNodes() {
+    for (int node = 0; node < tree.size(); node++) {
+      boolean inSystem = tree.parent(node) >= 0 && systemNodes.get(tree.parent(node));
+      boolean system = inSystem || tree.is(node, NodeFact.SYSTEM);
+      systemNodes.set(node, system);
+      anySystem |= system;
+      anyGuarded |= tree.is(node, NodeFact.GUARDED);
+    }
+  }
+}
