@@ -47,6 +47,11 @@ final class Gathering {
     return counted;
   }
 
+  /** Whether there are nodes of which the server keeps something from everybody. */
+  boolean anyGuarded() {
+    return anyGuarded;
+  }
+
   /** The nodes for which it found column grants. */
   IntArrayList withParts() {
     return withParts;

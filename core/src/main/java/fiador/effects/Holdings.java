@@ -37,6 +37,7 @@ public final class Holdings {
   private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
   private final Gathering gathering;
+  private final QuickCount quickCount;
   private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
 
   /**
@@ -63,6 +64,7 @@ public final class Holdings {
     this.sum = new Tally(tree.size());
     this.ranked = new Ranked(tree.size());
     this.gathering = new Gathering(access, withSystem, compact);
+    this.quickCount = new QuickCount(access, gathering, withSystem, compact);
   }
 
   /** All holdings of a user, by node, privilege, and the best state first. */
@@ -94,24 +96,24 @@ public final class Holdings {
     }
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
     Session login = new Session(access, now, user, enabled);
+    List<Session> switches = new ArrayList<>();
+    forEachSwitch(user, login, enabled, switches::add);
+    long quick = switches.isEmpty() ? quickCount.count(login) : QuickCount.NOT_SO_EASY;
+    if (quick != QuickCount.NOT_SO_EASY) {
+      return quick;
+    }
     gathering.collect(login, -1, sum);
     long rows = gathering.counted();
     IntArrayList withParts = new IntArrayList(gathering.withParts());
     Tally ofLogin = sum;
     Tally afterSwitch = taken(spares, 0);
     IntArrayList involved = new IntArrayList();
-    List<Session> switches = new ArrayList<>();
     sum = taken(spares, 1);
     afterSwitch.clear();
-    forEachSwitch(
-        user,
-        login,
-        enabled,
-        acting -> {
-          switches.add(acting);
-          gathering.collect(acting, -1, sum);
-          addUp(ofLogin, afterSwitch, involved);
-        });
+    for (Session acting : switches) {
+      gathering.collect(acting, -1, sum);
+      addUp(ofLogin, afterSwitch, involved);
+    }
     sum = ofLogin;
     rows += countRest(login, withParts, afterSwitch);
     if (!involved.isEmpty()) {

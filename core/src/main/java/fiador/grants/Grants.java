@@ -100,6 +100,16 @@ public final class Grants {
     return terms[termsOf[row]];
   }
 
+  /** How many different terms the rows have. */
+  public int differentTerms() {
+    return terms.length;
+  }
+
+  /** The terms of an id. */
+  public Terms termsAt(int id) {
+    return terms[id];
+  }
+
   /** The id of what it gives; rows of the same id give the same. */
   public int termsId(int row) {
     return termsOf[row];
