@@ -109,10 +109,12 @@ final class Gathering {
 
   private void addGrants(Session session, int role) {
     Grants grants = access.grants();
-    for (int row = grants.from(role); row < grants.to(role); row++) {
+    Adjacency rows = grants.byGrantee();
+    for (int place = rows.from(role); place < rows.to(role); place++) {
+      int row = rows.row(place);
       Terms terms = grants.terms(row);
       int node = grants.node(row);
-      if (session.isOver(terms)) {
+      if (session.isOver(terms) || session.isCompetition() && !session.counts(grants, row)) {
         continue;
       }
       if (grants.columns(row) != ColumnSets.WHOLE) {
@@ -163,9 +165,7 @@ final class Gathering {
     Grants grants = access.grants();
     for (int place = grants.byNode().from(node); place < grants.byNode().to(node); place++) {
       int row = grants.byNode().row(place);
-      if (grants.columns(row) != ColumnSets.WHOLE
-          && session.contains(grants.grantee(row))
-          && !session.isOver(grants.terms(row))) {
+      if (grants.columns(row) != ColumnSets.WHOLE && session.counts(grants, row)) {
         addPart(row);
       }
     }

@@ -10,6 +10,7 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Ownership;
@@ -68,6 +69,7 @@ public final class Holders {
     boolean oneByOne =
         access.rules().denials()
             || access.rules().enforcesTime()
+            || access.accounts() != null
             || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
     Passing acting = new Passing(node, false);
     spreadBySwitching(node, acting);
@@ -282,6 +284,9 @@ public final class Holders {
         found.set(tally.touched().getInt(i));
       }
     }
+    if (access.accounts() != null) {
+      addOtherAccounts(found);
+    }
     for (int i = 0; i < principals.powerful().size(); i++) {
       if (isOwnSuperuser(principals.powerful().getInt(i))) {
         found.set(principals.powerful().getInt(i));
@@ -294,6 +299,18 @@ public final class Holders {
       }
     }
     return users;
+  }
+
+  /** What was given to one account may count for others of its name. */
+  private void addOtherAccounts(BitSet found) {
+    for (int id : found.stream().toArray()) {
+      if (principals.isUser(id) && AccountName.of(principals.name(id)).isAnonymous()) {
+        found.set(1, principals.size());
+      }
+      for (int other : access.accounts().countingFor(id)) {
+        found.set(other);
+      }
+    }
   }
 
   private void sortIntoStates(int user, int node, Passing login, Passing acting) {

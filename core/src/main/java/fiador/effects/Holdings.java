@@ -8,6 +8,7 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.HouseRules.Accounts;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -33,6 +34,7 @@ public final class Holdings {
   private final RoleWalk walk;
   private final Gates gates;
   private final ViewReading views;
+  private final Sessions sessions;
   private Tally sum;
   private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
@@ -60,7 +62,8 @@ public final class Holdings {
     this.withSystem = withSystem;
     this.walk = new RoleWalk(access, now);
     this.gates = new Gates(access);
-    this.views = new ViewReading(access, now, walk);
+    this.sessions = new Sessions(access, now, walk);
+    this.views = new ViewReading(access, sessions);
     this.sum = new Tally(tree.size());
     this.ranked = new Ranked(tree.size());
     this.gathering = new Gathering(access, withSystem, compact);
@@ -90,12 +93,14 @@ public final class Holdings {
    */
   public long count(int user) {
     ranked.clear();
-    if (access.rules().denials() || access.rules().enforcesTime()) {
+    if (access.rules().denials()
+        || access.rules().enforcesTime()
+        || access.rules().accounts() == Accounts.BY_HOST) {
       work(user, -1);
       return emitted();
     }
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
-    Session login = new Session(access, now, user, enabled);
+    Session login = sessions.login(user);
     List<Session> switches = new ArrayList<>();
     forEachSwitch(user, login, enabled, switches::add);
     long quick = switches.isEmpty() ? quickCount.count(login) : QuickCount.NOT_SO_EASY;
@@ -201,7 +206,7 @@ public final class Holdings {
   private void work(int user, int onlyNode) {
     ranked.clear();
     IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
-    Session login = new Session(access, now, user, enabled);
+    Session login = sessions.login(user);
     gathering.collect(login, onlyNode, sum);
     sortIntoStates(login, login, State.LIVE);
     forEachSwitch(
@@ -228,15 +233,16 @@ public final class Holdings {
     for (int i = 1; i < settable.size(); i++) {
       int role = settable.getInt(i);
       // what an already covered role brings is a part of what covered it, its gates included;
-      // only a superuser's own power does not pass to members, and a denial may stay behind
+      // only a superuser's own power does not pass to members, and a denial or a better row may
+      // stay behind
       if (!access.rules().denials()
+          && !login.isCompetition()
           && covered.contains(role)
           && !access.principals().has(role, Power.SUPERUSER)) {
         continue;
       }
-      IntArrayList reached = walk.up(role, RoleWalk.Along.INHERIT);
-      covered.addAll(reached);
-      each.accept(new Session(access, now, role, reached));
+      covered.addAll(walk.up(role, RoleWalk.Along.INHERIT));
+      each.accept(sessions.after(user, role));
     }
   }
 
@@ -332,6 +338,12 @@ public final class Holdings {
         && tree.kind(node) == NodeKind.VIEW
         && views.obstacle(node, acting) != null) {
       blocked |= select;
+    }
+    long execute = wanted & Privilege.EXECUTE.bit();
+    if (execute != 0
+        && tree.kind(node) == NodeKind.ROUTINE
+        && views.obstacle(node, acting) != null) {
+      blocked |= execute;
     }
     return blocked;
   }

@@ -40,6 +40,13 @@ public sealed interface Obstacle {
   record UnderView(int under, int who) implements Obstacle {}
 
   /**
+   * A view reads as an account that is no longer there, so nobody can read it.
+   *
+   * @param view the view itself or one under it
+   */
+  record OwnerGone(int view) implements Obstacle {}
+
+  /**
    * The owner has taken the privilege away from himself, and may give it back.
    *
    * @param owner who

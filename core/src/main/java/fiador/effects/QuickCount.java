@@ -1,5 +1,6 @@
 package fiador.effects;
 
+import fiador.estate.Adjacency;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Tree;
@@ -100,8 +101,10 @@ final class QuickCount {
   }
 
   private boolean addGrants(int role) {
-    int end = grants.to(role);
-    for (int row = grants.from(role); row < end; row++) {
+    Adjacency rows = grants.byGrantee();
+    int end = rows.to(role);
+    for (int place = rows.from(role); place < end; place++) {
+      int row = rows.row(place);
       int terms = grants.termsId(row);
       if (hard[terms] && grants.columns(row) != ColumnSets.WHOLE) {
         return false;

@@ -22,21 +22,41 @@ final class Session {
   private final Access access;
   private final long now;
   private final int self;
+  private final int user;
   private final IntArrayList roles;
   private final IntOpenHashSet members;
   private final int powers;
   private final boolean superuser;
+  private final Standing standing;
 
   /**
    * @param self who acts
    * @param reached the roles that are on, {@code self} among them
    */
   Session(Access access, long epochSecond, int self, IntArrayList reached) {
+    this(access, epochSecond, self, self, reached, null);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param user who logged in; -1 for nobody
+   * @param standing as what each of them is there, on servers where rows compete; else null
+   */
+  Session(
+      Access access,
+      long epochSecond,
+      int self,
+      int user,
+      IntArrayList reached,
+      Standing standing) {
+    this.user = user;
     this.access = access;
     this.now = epochSecond;
     this.self = self;
     this.roles = new IntArrayList(reached);
     this.members = new IntOpenHashSet(reached);
+    this.standing = standing;
     if (members.add(Principals.PUBLIC)) {
       roles.add(Principals.PUBLIC);
     }
@@ -49,8 +69,25 @@ final class Session {
     this.superuser = (deciding & Power.SUPERUSER.bit()) != 0;
   }
 
+  /** Whether of several rows about one node only the best ones count. */
+  boolean isCompetition() {
+    return standing != null;
+  }
+
+  /** Whether a row counts: given to somebody who is on, in time, and beaten by no other. */
+  boolean counts(Grants rows, int row) {
+    return members.contains(rows.grantee(row))
+        && !isOver(rows.terms(row))
+        && (standing == null || standing.wins(access, rows, row));
+  }
+
   int self() {
     return self;
+  }
+
+  /** Who logged in, whatever role he has switched to; -1 for nobody. */
+  int user() {
+    return user;
   }
 
   IntArrayList roles() {
@@ -150,8 +187,7 @@ final class Session {
       Terms terms = rows.terms(row);
       if (rows.columns(row) != ColumnSets.WHOLE
           && (terms.privileges() & privilege) != 0
-          && members.contains(rows.grantee(row))
-          && !isOver(terms)) {
+          && counts(rows, row)) {
         for (int ordinal : access.columnSets().ordinals(rows.columns(row))) {
           held.set(ordinal, value);
         }
@@ -180,9 +216,9 @@ final class Session {
     long held = 0;
     for (int place = rows.byNode().from(at); place < rows.byNode().to(at); place++) {
       int row = rows.byNode().row(place);
-      if (rows.columns(row) == ColumnSets.WHOLE && members.contains(rows.grantee(row))) {
+      if (rows.columns(row) == ColumnSets.WHOLE) {
         Terms terms = rows.terms(row);
-        if ((terms.covers() & wantedKind) == wantedKind && !isOver(terms)) {
+        if ((terms.covers() & wantedKind) == wantedKind && counts(rows, row)) {
           held |= here & (grantOption ? terms.grantable() : terms.privileges());
         }
       }

@@ -11,10 +11,13 @@ import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.IntPredicate;
 
 /** Everything that gives one privilege on one node (or one column of it), by who has it. */
 final class Sources {
@@ -94,6 +97,27 @@ final class Sources {
 
   private static void add(Map<Integer, List<Source>> to, int principal, Source source) {
     to.computeIfAbsent(principal, fresh -> new ArrayList<>(1)).add(source);
+  }
+
+  /**
+   * Puts what other accounts of the user's name were given to the user, and leaves out the grants
+   * that do not count for him.
+   */
+  void moveToAccount(int user, IntPredicate counts) {
+    IntOpenHashSet others = new IntOpenHashSet(access.accounts().sameName(user));
+    for (int id : access.accounts().nameless(user)) {
+      others.add(id);
+    }
+    Map<Integer, List<Source>> before = new LinkedHashMap<>(passedOn);
+    passedOn.clear();
+    before.forEach(
+        (principal, sources) -> {
+          for (Source source : sources) {
+            if (!(source instanceof Source.Granted granted) || counts.test(granted.row())) {
+              add(passedOn, others.contains((int) principal) ? user : principal, source);
+            }
+          }
+        });
   }
 
   /** What members of the principal get through it. */

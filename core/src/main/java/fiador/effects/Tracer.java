@@ -20,6 +20,7 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.math.BigInteger;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -42,7 +43,9 @@ public final class Tracer {
   private final ViewReading views;
   private final Holdings holdings;
   private final Holdings outsideSystem;
+  private final Sessions maker;
   private final Map<Integer, Session> sessions = new HashMap<>();
+  private int sessionsOf = -1;
 
   /** Parameters as for {@link Holdings}. */
   public Tracer(Access access, Clock clock) {
@@ -51,7 +54,8 @@ public final class Tracer {
     this.now = clock.instant().getEpochSecond();
     this.walk = new RoleWalk(access, now);
     this.gates = new Gates(access);
-    this.views = new ViewReading(access, now, walk);
+    this.maker = new Sessions(access, now, walk);
+    this.views = new ViewReading(access, maker);
     this.holdings = new Holdings(access, clock, true);
     this.outsideSystem = new Holdings(access, clock, false);
   }
@@ -63,9 +67,16 @@ public final class Tracer {
    * @param limit how many paths to list; all are counted
    */
   public Trace trace(int user, Privilege privilege, int node, int column, int limit) {
+    if (sessionsOf != user) {
+      sessions.clear();
+      sessionsOf = user;
+    }
     Verdict verdict = verdict(user, privilege, node, column);
     int part = verdict.partial ? Sources.ANY_PART : column;
     Sources sources = new Sources(access, privilege.bit(), node, part);
+    if (access.accounts() != null) {
+      sources.moveToAccount(user, this::mayCount);
+    }
     PathSearch search =
         new PathSearch(
             access.memberships(),
@@ -78,6 +89,9 @@ public final class Tracer {
     List<Path> paths =
         guarded ? List.of() : paths(search, sources, user, privilege.bit(), node, limit);
     BigInteger count = guarded ? BigInteger.ZERO : search.count();
+    if (access.accounts() != null && paths.size() < limit) {
+      count = BigInteger.valueOf(paths.size());
+    }
     List<Obstacle> obstacles =
         verdict.works()
             ? disabled(user)
@@ -128,7 +142,7 @@ public final class Tracer {
 
   private Session session(int principal) {
     return sessions.computeIfAbsent(
-        principal, id -> new Session(access, now, id, walk.up(id, RoleWalk.Along.INHERIT)));
+        principal, id -> sessionsOf == id ? maker.login(id) : maker.after(sessionsOf, id));
   }
 
   private List<Path> paths(
@@ -139,7 +153,10 @@ public final class Tracer {
       List<Source> ends = chain.ownPower() ? sources.ownOf(last) : sources.passedOnBy(last);
       for (Source source : ends) {
         if (paths.size() < limit) {
-          paths.add(path(chain, source, user, privilege, node));
+          Path path = path(chain, source, user, privilege, node);
+          if (isReal(path)) {
+            paths.add(path);
+          }
         }
       }
     }
@@ -177,8 +194,31 @@ public final class Tracer {
     }
     boolean shut =
         gates.blocked(node, privilege, login, who) != 0
-            || privilege == Privilege.SELECT.bit() && views.obstacle(node, who) != null;
+            || usesWhatIsInside(privilege) && views.obstacle(node, who) != null;
     return shut ? State.BLOCKED : open;
+  }
+
+  /** Whether a row may count after login or after some switch. */
+  private boolean mayCount(int row) {
+    IntArrayList ways = walk.up(sessionsOf, RoleWalk.Along.SET);
+    for (int i = 0; i < ways.size(); i++) {
+      if (session(ways.getInt(i)).counts(access.grants(), row)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Whether the grant at a path's end counts in the session it leads to. */
+  private boolean isReal(Path path) {
+    return !(path.source() instanceof Source.Granted granted)
+        || access.accounts() == null
+        || session(path.chain()[path.switched()]).counts(access.grants(), granted.row());
+  }
+
+  /** Whether the use of a privilege depends on what lies under a view or in a routine. */
+  private static boolean usesWhatIsInside(long privilege) {
+    return privilege == Privilege.SELECT.bit() || privilege == Privilege.EXECUTE.bit();
   }
 
   private boolean canSwitchTo(int[] chain, int at) {
@@ -270,9 +310,11 @@ public final class Tracer {
               : new NothingGivesIt());
     }
     addGateObstacles(user, acting, privilege, node, found);
-    if (verdict.state == State.BLOCKED && privilege == Privilege.SELECT) {
+    if (verdict.state == State.BLOCKED && usesWhatIsInside(privilege.bit())) {
       ViewReading.Obstacle under = views.obstacle(node, session(acting));
-      if (under != null) {
+      if (under != null && under.who() < 0) {
+        found.add(new Obstacle.OwnerGone(under.under()));
+      } else if (under != null) {
         found.add(new UnderView(under.under(), under.who()));
       }
     }
@@ -326,6 +368,14 @@ public final class Tracer {
     return remedies;
   }
 
+  /** Whether a role alone would be enough. */
+  private boolean worksFor(int role, long privilege, int node) {
+    Session alone = maker.owner(role);
+    return (alone.deniedWhole(node) & privilege) == 0
+        && gates.blocked(node, privilege, alone, alone) == 0
+        && (!usesWhatIsInside(privilege) || views.obstacle(node, alone) == null);
+  }
+
   private List<Remedy> rolesThatHaveIt(Privilege privilege, int node, Sources sources) {
     List<Remedy.Join> roles = new ArrayList<>();
     for (int principal : sources.principals()) {
@@ -333,7 +383,7 @@ public final class Tracer {
       if (role
           && !access.principals().has(principal, Power.SUPERUSER)
           && roles.size() < ROLES_TO_WEIGH
-          && pathState(privilege.bit(), node, principal, principal, State.LIVE) == State.LIVE) {
+          && worksFor(principal, privilege.bit(), node)) {
         roles.add(new Remedy.Join(principal, outsideSystem.count(principal)));
       }
     }

@@ -5,33 +5,33 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Reads;
-import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
 
 /**
- * Whether a view that may be selected from can really be read: its owner, or the asker where the
- * view reads with the asker's rights, must be able to read what lies under it, through views of
- * views. Routines that a view calls always run on the asker's right to execute them. Gates do not
+ * Whether a view or routine works for those who may use it: whether a view that may be selected
+ * from can really be read: its owner, or the asker where the view reads with the asker's rights,
+ * must be able to read what lies under it, through views of views. Routines that a view calls run
+ * on the asker's right to execute them, where the owner does not stand for the asker. Gates do not
  * matter under a view: names were looked up when it was made.
  */
 final class ViewReading {
   private final Access access;
-  private final long now;
-  private final RoleWalk walk;
-  private final Int2ObjectOpenHashMap<Session> owners = new Int2ObjectOpenHashMap<>();
+  private final Sessions sessions;
 
-  ViewReading(Access access, long epochSecond, RoleWalk walk) {
+  ViewReading(Access access, Sessions sessions) {
     this.access = access;
-    this.now = epochSecond;
-    this.walk = walk;
+    this.sessions = sessions;
   }
 
   /**
    * What keeps a view from being read.
    *
    * @param under the node that cannot be used
-   * @param who the principal who would need a right on it
+   * @param who the principal who would need a right on it; -1 where the view's owner is gone
    */
   record Obstacle(int under, int who) {}
 
@@ -40,43 +40,70 @@ final class ViewReading {
    */
   Obstacle obstacle(int node, Session asker) {
     Reads reads = access.reads();
-    if (!access.rules().checksUnderViews()
-        || access.tree().kind(node) != NodeKind.VIEW
-        || !reads.hasAny(node)) {
+    if (access.tree().kind(node) == NodeKind.ROUTINE) {
+      return routineObstacle(node, asker);
+    }
+    if (!access.rules().checksUnderViews() || access.tree().kind(node) != NodeKind.VIEW) {
       return null;
     }
-    IntOpenHashSet seen = new IntOpenHashSet();
-    IntArrayList views = IntArrayList.of(node);
+    Set<Reading> seen = new HashSet<>();
+    Deque<Reading> views = new ArrayDeque<>(List.of(new Reading(node, asker)));
     while (!views.isEmpty()) {
-      int view = views.popInt();
-      if (!seen.add(view)) {
+      Reading reading = views.pop();
+      int view = reading.view();
+      if (!seen.add(reading)) {
         continue;
       }
-      Session reader = readerOf(view, asker);
+      if (access.tree().is(view, NodeFact.ORPHANED)) {
+        return new Obstacle(view, -1);
+      }
+      Session reader = readerOf(view, reading.asker());
+      Session onward = access.rules().ownerStandsForAsker() ? reader : asker;
       for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
         int row = reads.byView().row(at);
         int under = reads.under()[row];
         boolean routine = access.tree().kind(under) == NodeKind.ROUTINE;
-        Session who = routine ? asker : reader;
+        Session who = routine ? onward : reader;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
         if (!who.covers(under, needed, reads.columns()[row])) {
           return new Obstacle(under, who.self());
         }
+        Obstacle within = routine ? routineObstacle(under, who) : null;
+        if (within != null) {
+          return within;
+        }
         if (access.tree().kind(under) == NodeKind.VIEW) {
-          views.add(under);
+          views.add(new Reading(under, onward));
         }
       }
     }
     return null;
   }
 
+  /** A routine that runs as its owner does not run when the owner may not execute it. */
+  private Obstacle routineObstacle(int routine, Session asker) {
+    boolean asAsker = access.tree().is(routine, NodeFact.INVOKER);
+    if (!access.rules().ownerStandsForAsker() || asAsker) {
+      return null;
+    }
+    int owner = access.tree().owner(routine);
+    if (owner < 0) {
+      return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(routine, -1) : null;
+    }
+    // who runs his own routine keeps the role he has on
+    Session runner = owner == asker.user() ? asker : sessions.owner(owner);
+    boolean runs = (runner.whole(routine) & Privilege.EXECUTE.bit()) != 0;
+    return runs ? null : new Obstacle(routine, owner);
+  }
+
+  private record Reading(int view, Session asker) {}
+
   private Session readerOf(int view, Session asker) {
     int owner = ownerOf(view);
     if (access.tree().is(view, NodeFact.INVOKER) || owner < 0) {
       return asker;
     }
-    return owners.computeIfAbsent(
-        owner, id -> new Session(access, now, id, walk.up(id, RoleWalk.Along.INHERIT)));
+    return sessions.owner(owner);
   }
 
   private int ownerOf(int view) {

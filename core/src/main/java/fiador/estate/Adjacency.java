@@ -1,13 +1,77 @@
 package fiador.estate;
 
+import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.HashMap;
+import java.util.Map;
+
 /**
  * A compressed adjacency: for each of {@code n} ids, a run of row numbers. Two int arrays, whatever
- * the size of the runs.
- *
- * @param start where the run of an id begins in {@code rows}; one entry more than there are ids
- * @param rows row numbers, grouped by id, in ascending order within an id
+ * the size of the runs. A patched one shares them and has other runs for a few ids.
  */
-public record Adjacency(int[] start, int[] rows) {
+public final class Adjacency {
+  private final int[] start;
+
+  /**
+   * Grouped by id, ascending within an id; null where the row numbers are the places themselves.
+   */
+  private final int[] rows;
+
+  private final int[] patch;
+  private final Int2LongOpenHashMap patched;
+
+  private Adjacency(int[] start, int[] rows) {
+    this(start, rows, null, null);
+  }
+
+  private Adjacency(int[] start, int[] rows, int[] patch, Int2LongOpenHashMap patched) {
+    this.start = start;
+    this.rows = rows;
+    this.patch = patch;
+    this.patched = patched;
+  }
+
+  /** The runs of rows that lie in the order of their key already. Cost: ids plus rows. */
+  public static Adjacency ofOrdered(int ids, int[] keyOfRow) {
+    return new Adjacency(starts(ids, keyOfRow), null);
+  }
+
+  /**
+   * The same with other runs for some ids; ids beyond the ones known so far have empty runs unless
+   * given. Cost: the patched runs, of this and of earlier patches.
+   */
+  public Adjacency patched(Map<Integer, int[]> runs) {
+    Map<Integer, int[]> all = new HashMap<>();
+    if (patched != null) {
+      patched.keySet().forEach((int id) -> all.put(id, run(id)));
+    }
+    all.putAll(runs);
+    IntArrayList places = new IntArrayList();
+    Int2LongOpenHashMap where = new Int2LongOpenHashMap();
+    where.defaultReturnValue(-1);
+    int behind = start[start.length - 1];
+    all.forEach(
+        (id, run) -> {
+          long from = behind + places.size();
+          places.addElements(places.size(), run);
+          where.put((int) id, from << 32 | (behind + places.size()));
+        });
+    return new Adjacency(start, rows, places.toIntArray(), where);
+  }
+
+  /** How many ids had runs before any patch. */
+  public int size() {
+    return start.length - 1;
+  }
+
+  /** The run of an id. */
+  public int[] run(int id) {
+    int[] run = new int[to(id) - from(id)];
+    for (int i = 0; i < run.length; i++) {
+      run[i] = row(from(id) + i);
+    }
+    return run;
+  }
 
   /**
    * Groups the rows by {@code keyOfRow}; rows with a negative key are left out. A counting sort:
@@ -53,16 +117,29 @@ public record Adjacency(int[] start, int[] rows) {
 
   /** Where the run of an id begins. */
   public int from(int id) {
-    return start[id];
+    return patched == null ? start[id] : patchedFrom(id);
   }
 
   /** Where the run of an id ends, exclusive. */
   public int to(int id) {
-    return start[id + 1];
+    return patched == null ? start[id + 1] : patchedTo(id);
+  }
+
+  private int patchedFrom(int id) {
+    long where = patched.get(id);
+    return where >= 0 ? (int) (where >>> 32) : id + 1 < start.length ? start[id] : 0;
+  }
+
+  private int patchedTo(int id) {
+    long where = patched.get(id);
+    return where >= 0 ? (int) where : id + 1 < start.length ? start[id + 1] : 0;
   }
 
   /** The row at a place of the runs. */
   public int row(int place) {
-    return rows[place];
+    if (patch != null && place >= start[start.length - 1]) {
+      return patch[place - start[start.length - 1]];
+    }
+    return rows == null ? place : rows[place];
   }
 }

@@ -13,7 +13,13 @@ public enum NodeFact {
   /** A database that accepts no connections. */
   CLOSED,
   /** A container whose inside was not surveyed. */
-  UNREAD;
+  UNREAD,
+  /** A view or routine that is to act with the rights of an account that is no longer there. */
+  ORPHANED,
+  /** A server that does not find out its clients' host names. */
+  ADDRESSES_ONLY,
+  /** A server on which PUBLIC is a role that somebody has already used. */
+  PUBLIC_USED;
 
   /** This fact's bit. */
   public int bit() {

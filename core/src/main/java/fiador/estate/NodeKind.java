@@ -55,6 +55,15 @@ public enum NodeKind {
     return 1 << ordinal();
   }
 
+  /** The bits of all kinds that live in a schema. */
+  public static int allObjects() {
+    int bits = 0;
+    for (NodeKind kind : ALL) {
+      bits |= kind.isObject() ? kind.bit() : 0;
+    }
+    return bits;
+  }
+
   /** True for what lives in a schema, false for the containers. */
   public boolean isObject() {
     return ordinal() >= TABLE.ordinal();

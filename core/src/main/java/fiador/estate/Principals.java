@@ -2,6 +2,10 @@ package fiador.estate;
 
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntList;
+import it.unimi.dsi.fastutil.ints.IntSet;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 
 /** Users, roles and PUBLIC, by principal id. PUBLIC is always id 0. */
@@ -36,6 +40,37 @@ public final class Principals {
         powerful.add(id);
       }
     }
+  }
+
+  /** One that is added to an estate that is there already. */
+  public record Added(PrincipalKind kind, String name) {}
+
+  /**
+   * The same with some more, whose ids follow on.
+   *
+   * @param gone those who are no longer users
+   * @param changed what is known of accounts instead
+   */
+  public Principals with(List<Added> added, IntSet gone, Map<Integer, Account> changed) {
+    int size = name.length;
+    int[] allNames = Arrays.copyOf(name, size + added.size());
+    byte[] kinds = Arrays.copyOf(kind, size + added.size());
+    int[] allPowers = Arrays.copyOf(powers, size + added.size());
+    int[] scopes = Arrays.copyOf(scope, size + added.size());
+    for (int i = 0; i < added.size(); i++) {
+      allNames[size + i] = names.intern(added.get(i).name());
+      kinds[size + i] = (byte) added.get(i).kind().ordinal();
+      scopes[size + i] = -1;
+    }
+    gone.forEach(
+        (int id) -> {
+          kinds[id] = (byte) PrincipalKind.ROLE.ordinal();
+          allPowers[id] = 0;
+          allNames[id] = names.intern("(gone) " + name(id));
+        });
+    Map<Integer, Account> known = new HashMap<>(accounts);
+    known.putAll(changed);
+    return new Principals(names, allNames, kinds, allPowers, scopes, known);
   }
 
   /** How many there are, PUBLIC included. */

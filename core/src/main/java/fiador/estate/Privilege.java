@@ -18,7 +18,38 @@ public enum Privilege {
   EXECUTE,
   CREATE,
   CONNECT,
-  TEMPORARY;
+  TEMPORARY,
+  DROP,
+  ALTER,
+  INDEX,
+  CREATE_VIEW,
+  SHOW_VIEW,
+  CREATE_ROUTINE,
+  ALTER_ROUTINE,
+  CREATE_TEMPORARY_TABLES,
+  LOCK_TABLES,
+  EVENT,
+  DELETE_HISTORY,
+  SHOW_CREATE_ROUTINE,
+  RELOAD,
+  SHUTDOWN,
+  PROCESS,
+  FILE,
+  SHOW_DATABASES,
+  SUPER,
+  REPLICATION_SLAVE,
+  BINLOG_MONITOR,
+  CREATE_USER,
+  CREATE_TABLESPACE,
+  SET_USER,
+  FEDERATED_ADMIN,
+  CONNECTION_ADMIN,
+  READ_ONLY_ADMIN("read_only admin"),
+  REPLICATION_SLAVE_ADMIN,
+  REPLICATION_MASTER_ADMIN,
+  BINLOG_ADMIN,
+  BINLOG_REPLAY,
+  SLAVE_MONITOR;
 
   private static final Privilege[] ALL = values();
   private static final Map<String, Privilege> BY_TEXT = new HashMap<>();
@@ -29,7 +60,15 @@ public enum Privilege {
     }
   }
 
-  private final String text = name().toLowerCase(Locale.ROOT).replace('_', ' ');
+  private final String text;
+
+  Privilege() {
+    this.text = name().toLowerCase(Locale.ROOT).replace('_', ' ');
+  }
+
+  Privilege(String text) {
+    this.text = text;
+  }
 
   /** This privilege's bit in a set of privileges. */
   public long bit() {

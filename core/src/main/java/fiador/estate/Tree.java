@@ -1,8 +1,10 @@
 package fiador.estate;
 
 import it.unimi.dsi.fastutil.ints.Int2LongMap;
+import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Map;
 import java.util.function.IntPredicate;
 
 /**
@@ -44,6 +46,42 @@ public final class Tree {
     this.owned = Adjacency.group(principals, owner);
     this.columnStart = columnStart;
     this.columnNames = columnNames;
+  }
+
+  private Tree(Tree base, int[] owner, Int2LongMap withheld, Adjacency owned) {
+    this.names = base.names;
+    this.parent = base.parent;
+    this.kind = base.kind;
+    this.name = base.name;
+    this.owner = owner;
+    this.facts = base.facts;
+    this.withheld = withheld;
+    this.children = base.children;
+    this.owned = owned;
+    this.columnStart = base.columnStart;
+    this.columnNames = base.columnNames;
+  }
+
+  /**
+   * The same tree with other owners. What an old owner had taken away from himself is given back.
+   *
+   * @param owners the new owner by node
+   * @param principals how many principals there are
+   */
+  public Tree withOwners(Map<Integer, Integer> owners, int principals) {
+    int[] changed = owner.clone();
+    Int2LongOpenHashMap still = new Int2LongOpenHashMap(withheld);
+    owners.forEach(
+        (node, to) -> {
+          changed[node] = to;
+          still.remove((int) node);
+        });
+    return new Tree(this, changed, still, Adjacency.group(principals, changed));
+  }
+
+  /** The same tree, for more principals, who own nothing. */
+  public Tree withPrincipals(int principals) {
+    return new Tree(this, owner, withheld, Adjacency.group(principals, owner));
   }
 
   /** How many nodes there are. */

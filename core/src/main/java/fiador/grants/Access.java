@@ -19,6 +19,9 @@ import java.util.List;
  * @param columnSets the column sets that grants, denials and reads point to
  * @param reads what views read
  * @param later what objects still to be created will come with
+ * @param patterns grants on schemas by pattern; those that match a schema of the estate stand among
+ *     {@code grants} too, with the pattern in their terms
+ * @param accounts how accounts of one name go together; null where a name is one account
  */
 public record Access(
     Origin about,
@@ -29,7 +32,9 @@ public record Access(
     Grants denials,
     ColumnSets columnSets,
     Reads reads,
-    List<LaterGrant> later) {
+    List<LaterGrant> later,
+    List<SchemaPattern> patterns,
+    Accounts accounts) {
 
   /** The tree of the estate. */
   public Tree tree() {

@@ -3,7 +3,11 @@ package fiador.grants;
 import fiador.estate.Adjacency;
 import fiador.estate.Estate;
 import fiador.estate.EstateBuilder;
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
+import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -24,6 +28,7 @@ public final class AccessBuilder {
   private final IntArrayList under = new IntArrayList();
   private final IntArrayList underColumns = new IntArrayList();
   private final List<LaterGrant> later = new ArrayList<>();
+  private final List<SchemaPattern> patterns = new ArrayList<>();
 
   /** The estate's own builder. */
   public EstateBuilder estate() {
@@ -75,6 +80,12 @@ public final class AccessBuilder {
     return this;
   }
 
+  /** Adds a grant on schemas by pattern. */
+  public AccessBuilder pattern(SchemaPattern grant) {
+    patterns.add(grant);
+    return this;
+  }
+
   /** How many grants there are so far. */
   public int grants() {
     return grants.grantee.size();
@@ -90,6 +101,14 @@ public final class AccessBuilder {
     Estate built = estate.build();
     int people = built.principals().size();
     int nodes = built.tree().size();
+    Accounts accounts = null;
+    Rows effective = grants;
+    if (rules.accounts() == HouseRules.Accounts.BY_HOST) {
+      accounts = new Accounts(built, patterns);
+      addRolesOfOtherAccounts(accounts);
+      effective = grants.copy();
+      expandPatterns(built.tree(), rules, effective);
+    }
     return new Access(
         about,
         rules,
@@ -101,14 +120,70 @@ public final class AccessBuilder {
             memberGrantor.toIntArray(),
             memberOptions.toIntArray(),
             options.values),
-        grants.build(people, nodes),
+        effective.build(people, nodes),
         denials.build(people, nodes),
         columnSets,
         new Reads(
             Adjacency.group(nodes, view.toIntArray()),
             under.toIntArray(),
             underColumns.toIntArray()),
-        List.copyOf(later));
+        List.copyOf(later),
+        List.copyOf(patterns),
+        accounts);
+  }
+
+  /**
+   * A session may also switch to the roles of the other accounts that count for it. A default role
+   * that an account does not hold itself, an implicit membership from nobody, works if one of them
+   * does.
+   */
+  private void addRolesOfOtherAccounts(Accounts accounts) {
+    LongOpenHashSet known = new LongOpenHashSet();
+    Long2IntOpenHashMap defaults = new Long2IntOpenHashMap();
+    defaults.defaultReturnValue(-1);
+    int given = member.size();
+    for (int edge = 0; edge < given; edge++) {
+      long pair = (long) member.getInt(edge) << 32 | role.getInt(edge);
+      known.add(pair);
+      Membership how = options.values.get(memberOptions.getInt(edge));
+      if (how.implicit() && how.inherit() && memberGrantor.getInt(edge) < 0) {
+        defaults.put(pair, edge);
+      }
+    }
+    for (int edge = 0; edge < given; edge++) {
+      int holder = member.getInt(edge);
+      if (options.values.get(memberOptions.getInt(edge)).implicit()) {
+        continue;
+      }
+      for (int user : accounts.countingFor(holder)) {
+        int way = defaults.get((long) user << 32 | role.getInt(edge));
+        if (way >= 0 && memberGrantor.getInt(way) < 0) {
+          memberGrantor.set(way, holder);
+        } else if (known.add((long) user << 32 | role.getInt(edge))) {
+          member(
+              user,
+              role.getInt(edge),
+              new Membership(false, false, true, Terms.FOREVER, true),
+              holder);
+        }
+      }
+    }
+    for (int way : defaults.values()) {
+      if (memberGrantor.getInt(way) < 0) {
+        Membership nothing = new Membership(false, false, false, Terms.FOREVER, true);
+        memberOptions.set(way, options.id(nothing));
+      }
+    }
+  }
+
+  private void expandPatterns(Tree tree, HouseRules rules, Rows into) {
+    for (int index = 0; index < patterns.size(); index++) {
+      SchemaPattern given = patterns.get(index);
+      Terms terms = given.terms(rules, NodeKind.allObjects(), index);
+      for (int schema : given.matches(tree)) {
+        into.add(given.grantee(), schema, terms, ColumnSets.WHOLE, -1);
+      }
+    }
   }
 
   private static final class Pool<T> {
@@ -139,7 +214,15 @@ public final class AccessBuilder {
     private final IntArrayList termsOf = new IntArrayList();
     private final IntArrayList columns = new IntArrayList();
     private final IntArrayList grantor = new IntArrayList();
-    private final Pool<Terms> terms = new Pool<>();
+    private final Pool<Terms> terms;
+
+    Rows() {
+      this(new Pool<>());
+    }
+
+    private Rows(Pool<Terms> terms) {
+      this.terms = terms;
+    }
 
     void add(int to, int on, Terms what, int columnSet, int by) {
       grantee.add(to);
@@ -147,6 +230,17 @@ public final class AccessBuilder {
       termsOf.add(terms.id(what));
       columns.add(columnSet);
       grantor.add(by);
+    }
+
+    /** The same rows, to which others can be added; terms are shared. */
+    Rows copy() {
+      Rows same = new Rows(terms);
+      same.grantee.addAll(grantee);
+      same.node.addAll(node);
+      same.termsOf.addAll(termsOf);
+      same.columns.addAll(columns);
+      same.grantor.addAll(grantor);
+      return same;
     }
 
     Grants build(int principals, int nodes) {

@@ -1,7 +1,11 @@
 package fiador.grants;
 
 import fiador.estate.Adjacency;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Grants (or denials) as rows of ints, ordered by grantee, walkable from the grantee and from the
@@ -14,8 +18,11 @@ public final class Grants {
   private final int[] columns;
   private final int[] grantor;
   private final Terms[] terms;
-  private final int[] start;
+  private final Adjacency byGrantee;
   private final Adjacency byNode;
+
+  /** Where rows added later are; their numbers follow on. Null where there are none. */
+  private final Grants more;
 
   Grants(
       int principals,
@@ -42,9 +49,29 @@ public final class Grants {
       this.columns = ordered(columns, order);
       this.grantor = ordered(grantor, order);
     }
-    this.start = Adjacency.starts(principals, this.grantee);
+    this.byGrantee = Adjacency.ofOrdered(principals, this.grantee);
+    this.more = null;
     this.terms = terms.toArray(Terms[]::new);
     this.byNode = Adjacency.group(nodes, this.node);
+  }
+
+  /** Rows that are only there to be added to others: in no order and no runs. */
+  private Grants(
+      int[] grantee, int[] node, int[] termsOf, int[] columns, int[] grantor, List<Terms> terms) {
+    this.grantee = grantee;
+    this.node = node;
+    this.termsOf = termsOf;
+    this.columns = columns;
+    this.grantor = grantor;
+    this.terms = terms.toArray(Terms[]::new);
+    this.byGrantee = null;
+    this.byNode = null;
+    this.more = null;
+  }
+
+  static Grants loose(
+      int[] grantee, int[] node, int[] termsOf, int[] columns, int[] grantor, List<Terms> terms) {
+    return new Grants(grantee, node, termsOf, columns, grantor, terms);
   }
 
   private static boolean isOrdered(int[] grantee, int[] node) {
@@ -65,19 +92,64 @@ public final class Grants {
     return sorted;
   }
 
-  /** How many rows there are. */
+  private Grants(Grants base, Grants more, Adjacency byGrantee, Adjacency byNode) {
+    this.grantee = base.grantee;
+    this.node = base.node;
+    this.termsOf = base.termsOf;
+    this.columns = base.columns;
+    this.grantor = base.grantor;
+    this.terms = more.terms;
+    this.byGrantee = byGrantee;
+    this.byNode = byNode;
+    this.more = more;
+  }
+
+  /**
+   * These rows without some of them and with some more, sharing all that stays.
+   *
+   * @param removed rows that are out of all runs; they can still be looked at by their number
+   * @param added rows in a form of their own, with all of these terms and further ones
+   */
+  Grants with(IntSet removed, Grants added) {
+    int first = grantee.length;
+    Map<Integer, IntArrayList> grantees = new HashMap<>();
+    Map<Integer, IntArrayList> nodes = new HashMap<>();
+    removed.forEach(
+        (int row) -> {
+          run(grantees, byGrantee, grantee(row)).rem(row);
+          run(nodes, byNode, node(row)).rem(row);
+        });
+    for (int row = 0; row < added.grantee.length; row++) {
+      run(grantees, byGrantee, added.grantee[row]).add(first + row);
+      run(nodes, byNode, added.node[row]).add(first + row);
+    }
+    return new Grants(this, added, patched(byGrantee, grantees), patched(byNode, nodes));
+  }
+
+  static IntArrayList run(Map<Integer, IntArrayList> runs, Adjacency of, int id) {
+    return runs.computeIfAbsent(
+        id, fresh -> id < of.size() ? IntArrayList.wrap(of.run(id)) : new IntArrayList());
+  }
+
+  static Adjacency patched(Adjacency base, Map<Integer, IntArrayList> runs) {
+    Map<Integer, int[]> arrays = new HashMap<>();
+    runs.forEach((id, run) -> arrays.put(id, run.toIntArray()));
+    return base.patched(arrays);
+  }
+
+  /** The terms, to make further rows with. */
+  Terms[] allTerms() {
+    return terms;
+  }
+
+  /** How many rows there are or were: row numbers are below it. */
   public int size() {
-    return grantee.length;
+    return grantee.length + (more == null ? 0 : more.grantee.length);
   }
 
-  /** The first row of a grantee; they follow each other. */
-  public int from(int granteeId) {
-    return start[granteeId];
-  }
-
-  /** Behind the last row of a grantee. */
-  public int to(int granteeId) {
-    return start[granteeId + 1];
+  /** The rows by grantee. */
+  public Adjacency byGrantee() {
+    return byGrantee;
   }
 
   /** The rows by node. */
@@ -87,17 +159,17 @@ public final class Grants {
 
   /** Who was given it. */
   public int grantee(int row) {
-    return grantee[row];
+    return row < grantee.length ? grantee[row] : more.grantee[row - grantee.length];
   }
 
   /** What it is on. */
   public int node(int row) {
-    return node[row];
+    return row < node.length ? node[row] : more.node[row - node.length];
   }
 
   /** What it gives. */
   public Terms terms(int row) {
-    return terms[termsOf[row]];
+    return terms[termsId(row)];
   }
 
   /** How many different terms the rows have. */
@@ -112,16 +184,16 @@ public final class Grants {
 
   /** The id of what it gives; rows of the same id give the same. */
   public int termsId(int row) {
-    return termsOf[row];
+    return row < termsOf.length ? termsOf[row] : more.termsOf[row - termsOf.length];
   }
 
   /** The id of its column set, or {@link ColumnSets#WHOLE}. */
   public int columns(int row) {
-    return columns[row];
+    return row < columns.length ? columns[row] : more.columns[row - columns.length];
   }
 
   /** Who gave it, or -1. */
   public int grantor(int row) {
-    return grantor[row];
+    return row < grantor.length ? grantor[row] : more.grantor[row - grantor.length];
   }
 }

@@ -28,6 +28,10 @@ import java.util.Set;
  * @param systemColumns names of columns that the server itself adds to every table
  * @param checksUnderViews whether reading a view needs, each time, that its owner (or the asker)
  *     may read what lies under it; otherwise that is looked at only when the view is made
+ * @param accounts whether accounts of one name are told apart by host
+ * @param ownerStandsForAsker whether a view's owner is the asker for all that lies under the view:
+ *     the routines it calls, and views that read as their asker; and a routine that runs as its
+ *     owner needs the owner's own right to execute it
  * @param folding what the server does to the letters of an unquoted name
  */
 public record HouseRules(
@@ -45,6 +49,8 @@ public record HouseRules(
     Map<Power, Map<NodeKind, Long>> powers,
     Set<String> systemColumns,
     boolean checksUnderViews,
+    Accounts accounts,
+    boolean ownerStandsForAsker,
     Folding folding) {
 
   /** When a role given to somebody counts. */
@@ -54,7 +60,23 @@ public record HouseRules(
     /** At once or after switching, as each membership says. */
     PER_MEMBERSHIP,
     /** At once, always. */
-    ALL_ON
+    ALL_ON,
+    /**
+     * One role at a time, with all it holds, adds to the account's own rights: the default role
+     * after login, another after switching.
+     */
+    ONE_AT_A_TIME
+  }
+
+  /** What makes an account. */
+  public enum Accounts {
+    /** Its name. */
+    BY_NAME,
+    /**
+     * Its name and the hosts it may come from. For one schema, table or routine only the row that
+     * fits best counts: one for the account, one for its role, one for PUBLIC.
+     */
+    BY_HOST
   }
 
   /** What an owner holds. */
@@ -155,6 +177,8 @@ public record HouseRules(
             maintained(Privilege.MAINTAIN.bit())),
         Set.of("tableoid", "cmax", "xmax", "cmin", "xmin", "ctid"),
         true,
+        Accounts.BY_NAME,
+        false,
         Folding.LOWER);
   }
 
@@ -202,7 +226,81 @@ public record HouseRules(
         Map.of(),
         Set.of(),
         false,
+        Accounts.BY_NAME,
+        false,
         Folding.UPPER);
+  }
+
+  private static final long OBJECT_PRIVILEGES =
+      PrivilegeSet.of(
+          Privilege.SELECT,
+          Privilege.INSERT,
+          Privilege.UPDATE,
+          Privilege.DELETE,
+          Privilege.DROP,
+          Privilege.CREATE_VIEW,
+          Privilege.SHOW_VIEW);
+
+  /**
+   * MariaDB. Source: chapter "Account Management" of its documentation, and what it does
+   * (docs/servers.md).
+   *
+   * @param major its major version
+   * @param minor its minor version: SHOW CREATE ROUTINE exists from 11.3
+   */
+  public static HouseRules mariadb(int major, int minor) {
+    long sequence =
+        PrivilegeSet.of(
+            Privilege.SELECT, Privilege.INSERT, Privilege.CREATE, Privilege.DROP, Privilege.ALTER);
+    long table =
+        OBJECT_PRIVILEGES
+            | PrivilegeSet.of(
+                Privilege.CREATE,
+                Privilege.REFERENCES,
+                Privilege.INDEX,
+                Privilege.ALTER,
+                Privilege.TRIGGER,
+                Privilege.DELETE_HISTORY);
+    long routine = PrivilegeSet.of(Privilege.EXECUTE, Privilege.ALTER_ROUTINE);
+    boolean showsRoutines = major > 11 || major == 11 && minor >= 3;
+    routine |= showsRoutines ? Privilege.SHOW_CREATE_ROUTINE.bit() : 0;
+    long schema =
+        table
+            | routine
+            | PrivilegeSet.of(
+                Privilege.CREATE_ROUTINE,
+                Privilege.CREATE_TEMPORARY_TABLES,
+                Privilege.LOCK_TABLES,
+                Privilege.EVENT);
+    long server = schema;
+    for (Privilege privilege : Privilege.values()) {
+      server |= privilege.compareTo(Privilege.RELOAD) >= 0 ? privilege.bit() : 0;
+    }
+    Map<NodeKind, Long> kinds = new EnumMap<>(NodeKind.class);
+    kinds.put(NodeKind.SERVER, server);
+    kinds.put(NodeKind.SCHEMA, schema);
+    kinds.put(NodeKind.TABLE, table);
+    kinds.put(NodeKind.VIEW, OBJECT_PRIVILEGES);
+    kinds.put(NodeKind.SEQUENCE, sequence);
+    kinds.put(NodeKind.ROUTINE, routine);
+    return new HouseRules(
+        "mariadb",
+        Map.copyOf(kinds),
+        COLUMN_PRIVILEGES,
+        List.of(),
+        false,
+        Activation.ONE_AT_A_TIME,
+        Ownership.NONE,
+        false,
+        0,
+        false,
+        false,
+        Map.of(),
+        Set.of(),
+        true,
+        Accounts.BY_HOST,
+        true,
+        Folding.NONE);
   }
 
   /**
@@ -214,8 +312,14 @@ public record HouseRules(
     return switch (server) {
       case "postgresql" -> postgresql(major(version));
       case "hsqldb" -> hsqldb();
+      case "mariadb" -> mariadb(major(version), minor(version));
       default -> null;
     };
+  }
+
+  private static int minor(String version) {
+    int dot = version.indexOf('.');
+    return dot < 0 ? 0 : major(version.substring(dot + 1));
   }
 
   private static int major(String version) {

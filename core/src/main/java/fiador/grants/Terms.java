@@ -9,10 +9,19 @@ package fiador.grants;
  * @param covers the kinds of node (bits of {@link fiador.estate.NodeKind}) inside the container
  *     that the grant reaches; 0 when it speaks about its own node only
  * @param until the epoch second after which it is over, or {@link #FOREVER}
+ * @param pattern the index of the {@link SchemaPattern} it comes from, or {@link #NO_PATTERN}
  */
-public record Terms(long privileges, long grantable, int covers, long until) {
+public record Terms(long privileges, long grantable, int covers, long until, int pattern) {
   /** The {@code until} of what has no end. */
   public static final long FOREVER = Long.MAX_VALUE;
+
+  /** The {@code pattern} of what was given on a node by its name. */
+  public static final int NO_PATTERN = -1;
+
+  /** Terms of a grant by name. */
+  public Terms(long privileges, long grantable, int covers, long until) {
+    this(privileges, grantable, covers, until, NO_PATTERN);
+  }
 
   /** Terms for the node itself, without an end. */
   public static Terms of(long privileges, long grantable) {
@@ -32,11 +41,15 @@ public record Terms(long privileges, long grantable, int covers, long until) {
         && terms.privileges == privileges
         && terms.grantable == grantable
         && terms.covers == covers
-        && terms.until == until;
+        && terms.until == until
+        && terms.pattern == pattern;
   }
 
   @Override
   public int hashCode() {
-    return Long.hashCode(privileges * 31 + grantable) * 31 + covers + Long.hashCode(until);
+    return Long.hashCode(privileges * 31 + grantable) * 31
+        + covers
+        + pattern * 7
+        + Long.hashCode(until);
   }
 }

@@ -39,6 +39,8 @@ final class RandomAccess {
         Map.of(),
         java.util.Set.of(),
         true,
+        HouseRules.Accounts.BY_NAME,
+        false,
         HouseRules.Folding.UPPER);
   }
 

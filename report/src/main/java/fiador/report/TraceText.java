@@ -159,6 +159,9 @@ public final class TraceText {
           + ", which "
           + shown.principal(under.who())
           + " may not";
+    } else if (obstacle instanceof Obstacle.OwnerGone gone) {
+      return shown.node(gone.view())
+          + " reads as an account that is no longer there: nobody can read it";
     } else if (obstacle instanceof Withheld withheld) {
       return shown.principal(withheld.owner())
           + " owns it but has taken this right from itself; as owner it may grant it again";

@@ -1,13 +1,15 @@
 package fiador.servers;
 
 import fiador.servers.hsqldb.HsqldbServer;
+import fiador.servers.mariadb.MariadbServer;
 import fiador.servers.postgresql.PostgresqlServer;
 import java.util.List;
 import java.util.Optional;
 
 /** The kinds of server there are. */
 public final class Servers {
-  private static final List<Server> ALL = List.of(new HsqldbServer(), new PostgresqlServer());
+  private static final List<Server> ALL =
+      List.of(new HsqldbServer(), new MariadbServer(), new PostgresqlServer());
 
   private Servers() {}
 

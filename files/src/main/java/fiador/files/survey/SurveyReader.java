@@ -20,6 +20,7 @@ import fiador.grants.HouseRules;
 import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
+import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.IOException;
@@ -144,6 +145,7 @@ public final class SurveyReader {
       case "member" -> member();
       case "grant" -> grant(true);
       case "denial" -> grant(false);
+      case "pattern" -> pattern();
       case "view" -> reads();
       case "later" -> later();
       case "end" -> end();
@@ -483,6 +485,25 @@ public final class SurveyReader {
     } else {
       builder.denial(grantee, node, terms, columns);
     }
+  }
+
+  private void pattern() throws IOException, SurveyException {
+    String pattern = text();
+    int grantee = -1;
+    long privileges = 0;
+    long grantable = 0;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "to" -> grantee = principalId();
+        case "privileges" -> privileges = privileges();
+        case "grantable" -> grantable = privileges();
+        default -> throw unknownField();
+      }
+    }
+    if (grantee < 0) {
+      throw broken("a grant by pattern needs \"to\"");
+    }
+    builder.pattern(new SchemaPattern(grantee, pattern, privileges, grantable));
   }
 
   private int covers() throws IOException, SurveyException {

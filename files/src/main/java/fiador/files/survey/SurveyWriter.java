@@ -18,6 +18,7 @@ import fiador.grants.Grants;
 import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
+import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -64,8 +65,16 @@ public final class SurveyWriter {
     for (int edge = 0; edge < access.memberships().size(); edge++) {
       membership(edge);
     }
+    int grants = 0;
     for (int row = 0; row < access.grants().size(); row++) {
-      grant("grant", access.grants(), row);
+      // what comes from a pattern is worked out again when the survey is read
+      if (access.grants().terms(row).pattern() == Terms.NO_PATTERN) {
+        grant("grant", access.grants(), row);
+        grants++;
+      }
+    }
+    for (SchemaPattern pattern : access.patterns()) {
+      pattern(pattern);
     }
     for (int row = 0; row < access.denials().size(); row++) {
       grant("denial", access.denials(), row);
@@ -76,7 +85,7 @@ public final class SurveyWriter {
     for (LaterGrant later : access.later()) {
       later(later);
     }
-    end();
+    end(grants);
   }
 
   private void head() throws IOException {
@@ -217,6 +226,15 @@ public final class SurveyWriter {
     json.writeEndObject();
   }
 
+  private void pattern(SchemaPattern pattern) throws IOException {
+    json.writeStartObject();
+    json.writeStringField("pattern", pattern.pattern());
+    json.writeNumberField("to", pattern.grantee());
+    privileges("privileges", pattern.privileges(), true);
+    privileges("grantable", pattern.grantable(), false);
+    json.writeEndObject();
+  }
+
   private void columns(int node, int columnSet) throws IOException {
     if (columnSet != ColumnSets.WHOLE) {
       json.writeArrayFieldStart("columns");
@@ -257,13 +275,13 @@ public final class SurveyWriter {
     json.writeEndObject();
   }
 
-  private void end() throws IOException {
+  private void end(int grants) throws IOException {
     json.writeStartObject();
     json.writeBooleanField("end", true);
     json.writeNumberField("principals", access.principals().size());
     json.writeNumberField("nodes", access.tree().size());
     json.writeNumberField("memberships", access.memberships().size());
-    json.writeNumberField("grants", access.grants().size());
+    json.writeNumberField("grants", grants);
     json.writeEndObject();
   }
 }

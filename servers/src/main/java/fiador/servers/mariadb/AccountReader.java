@@ -1,0 +1,206 @@
+package fiador.servers.mariadb;
+
+import fiador.estate.Account;
+import fiador.estate.EstateBuilder;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.grants.AccountName;
+import fiador.grants.ColumnSets;
+import fiador.grants.Membership;
+import fiador.grants.Terms;
+import fiador.servers.Sql;
+import java.math.BigInteger;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Reads accounts, roles, who holds which role, and what they were given on the whole server. */
+final class AccountReader {
+  private static final String SETTINGS = "select @@skip_name_resolve";
+
+  private static final String PRINCIPALS =
+      """
+      select Host, User,
+             coalesce(json_value(Priv, '$.is_role'), '0') in ('1', 'true') as is_role,
+             json_value(Priv, '$.access') as access,
+             json_value(Priv, '$.default_role') as default_role,
+             coalesce(json_value(Priv, '$.account_locked'), '0') in ('1', 'true')
+               or coalesce(json_value(Priv, '$.password_last_changed'), '') = '0' as locked
+        from mysql.global_priv
+       order by User, Host
+      """;
+
+  private static final String MEMBERS =
+      "select Host, User, Role, Admin_option from mysql.roles_mapping order by User, Host, Role";
+
+  /**
+   * What the server itself says accounts have; it brings rights written by older versions up to
+   * date.
+   */
+  private static final String GLOBAL =
+      "select GRANTEE, PRIVILEGE_TYPE, IS_GRANTABLE from information_schema.USER_PRIVILEGES";
+
+  /** The privileges by their bit in the number that the server keeps. */
+  private static final Privilege[] BITS = {
+    Privilege.SELECT,
+    Privilege.INSERT,
+    Privilege.UPDATE,
+    Privilege.DELETE,
+    Privilege.CREATE,
+    Privilege.DROP,
+    Privilege.RELOAD,
+    Privilege.SHUTDOWN,
+    Privilege.PROCESS,
+    Privilege.FILE,
+    null,
+    Privilege.REFERENCES,
+    Privilege.INDEX,
+    Privilege.ALTER,
+    Privilege.SHOW_DATABASES,
+    Privilege.SUPER,
+    Privilege.CREATE_TEMPORARY_TABLES,
+    Privilege.LOCK_TABLES,
+    Privilege.EXECUTE,
+    Privilege.REPLICATION_SLAVE,
+    Privilege.BINLOG_MONITOR,
+    Privilege.CREATE_VIEW,
+    Privilege.SHOW_VIEW,
+    Privilege.CREATE_ROUTINE,
+    Privilege.ALTER_ROUTINE,
+    Privilege.CREATE_USER,
+    Privilege.EVENT,
+    Privilege.TRIGGER,
+    Privilege.CREATE_TABLESPACE,
+    Privilege.DELETE_HISTORY,
+    Privilege.SET_USER,
+    Privilege.FEDERATED_ADMIN,
+    Privilege.CONNECTION_ADMIN,
+    Privilege.READ_ONLY_ADMIN,
+    Privilege.REPLICATION_SLAVE_ADMIN,
+    Privilege.REPLICATION_MASTER_ADMIN,
+    Privilege.BINLOG_ADMIN,
+    Privilege.BINLOG_REPLAY,
+    Privilege.SLAVE_MONITOR,
+    Privilege.SHOW_CREATE_ROUTINE
+  };
+
+  private static final int GRANT_BIT = 10;
+
+  private final Catalog catalog;
+  private final EstateBuilder estate;
+  private final Map<Integer, String> defaultRole = new HashMap<>();
+  private final Set<List<Integer>> given = new HashSet<>();
+  private final Map<String, Integer> byWrittenGrantee = new HashMap<>();
+  private final Map<Integer, long[]> global = new HashMap<>();
+
+  AccountReader(Catalog catalog) {
+    this.catalog = catalog;
+    this.estate = catalog.estate();
+  }
+
+  void read(Connection connection) throws SQLException {
+    Sql.rows(
+        connection,
+        SETTINGS,
+        row -> {
+          if (row.getBoolean(1)) {
+            estate.fact(0, NodeFact.ADDRESSES_ONLY);
+          }
+        });
+    Sql.rows(connection, PRINCIPALS, this::principal);
+    Sql.rows(connection, MEMBERS, this::member);
+    defaultRole.forEach(this::defaultOfOthers);
+    Sql.rows(connection, GLOBAL, this::global);
+    long possible = catalog.rules().privilegesOn(NodeKind.SERVER);
+    int covers = 0;
+    for (NodeKind kind : NodeKind.values()) {
+      covers |= kind == NodeKind.SERVER ? 0 : kind.bit();
+    }
+    for (Map.Entry<Integer, long[]> entry : global.entrySet()) {
+      long privileges = entry.getValue()[0] & possible;
+      long grantable = entry.getValue()[1] == 0 ? 0 : possible;
+      if (privileges != 0 || grantable != 0) {
+        Terms terms = new Terms(privileges, grantable, covers, Terms.FOREVER);
+        catalog.builder().grant(entry.getKey(), 0, terms, ColumnSets.WHOLE, -1);
+      }
+    }
+  }
+
+  private void principal(ResultSet row) throws SQLException {
+    String user = row.getString("User");
+    String host = row.getString("Host");
+    if (!row.getBoolean("is_role")) {
+      AccountName account = new AccountName(user, host);
+      int id = estate.principal(PrincipalKind.USER, account.toString(), 0, -1);
+      estate.account(id, new Account(row.getBoolean("locked"), null, null));
+      catalog.account(account, id);
+      byWrittenGrantee.put("'" + user + "'@'" + host + "'", id);
+      if (row.getString("default_role") != null) {
+        defaultRole.put(id, row.getString("default_role"));
+      }
+      return;
+    }
+    int id = Principals.PUBLIC;
+    if (user.equals("PUBLIC")) {
+      estate.fact(0, NodeFact.PUBLIC_USED);
+    } else {
+      id = estate.principal(PrincipalKind.ROLE, user, 0, -1);
+      catalog.role(user, id);
+    }
+    String access = row.getString("access");
+    long bits = access == null ? 0 : new BigInteger(access).longValue();
+    long privileges = 0;
+    for (int bit = 0; bit < BITS.length; bit++) {
+      boolean set = BITS[bit] != null && (bits >> bit & 1) != 0;
+      privileges |= set ? BITS[bit].bit() : 0;
+    }
+    global.put(id, new long[] {privileges, bits >> GRANT_BIT & 1});
+  }
+
+  private void member(ResultSet row) throws SQLException {
+    Integer member = catalog.grantee(row.getString("User"), row.getString("Host"));
+    Integer role = catalog.grantee(row.getString("Role"), "");
+    if (member == null || role == null) {
+      return;
+    }
+    String name = row.getString("Role");
+    given.add(List.of(member, role));
+    // an account chooses one of its roles; what a role or PUBLIC holds comes along
+    boolean account = !row.getString("Host").isEmpty();
+    boolean on = !account || name.equals(defaultRole.get(member));
+    catalog
+        .builder()
+        .member(
+            member,
+            role,
+            Membership.of(row.getString("Admin_option").equals("Y"), on, account),
+            -1);
+  }
+
+  /** The default role of an account may be one that only another account of its name holds. */
+  private void defaultOfOthers(int account, String name) {
+    Integer role = catalog.grantee(name, "");
+    if (role != null && !given.contains(List.of(account, role))) {
+      Membership how = new Membership(false, true, true, Terms.FOREVER, true);
+      catalog.builder().member(account, role, how, -1);
+    }
+  }
+
+  private void global(ResultSet row) throws SQLException {
+    Integer account = byWrittenGrantee.get(row.getString("GRANTEE"));
+    Privilege privilege = Privilege.named(row.getString("PRIVILEGE_TYPE"));
+    if (account != null) {
+      long[] bits = global.computeIfAbsent(account, fresh -> new long[2]);
+      bits[0] |= privilege == null || privilege == Privilege.USAGE ? 0 : privilege.bit();
+      bits[1] |= row.getString("IS_GRANTABLE").equals("YES") ? 1 : 0;
+    }
+  }
+}

@@ -1,0 +1,72 @@
+package fiador.servers.mariadb;
+
+import fiador.estate.EstateBuilder;
+import fiador.estate.Principals;
+import fiador.grants.AccessBuilder;
+import fiador.grants.AccountName;
+import fiador.grants.Accounts;
+import fiador.grants.HouseRules;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What the readers of one survey share: the builder, and what became of the catalog's names. */
+final class Catalog {
+  private final AccessBuilder builder = new AccessBuilder();
+  private final HouseRules rules;
+  private final Map<AccountName, Integer> accounts = new HashMap<>();
+  private final Map<String, Integer> roles = new HashMap<>();
+  private final Map<List<String>, Integer> nodes = new HashMap<>();
+
+  Catalog(HouseRules rules) {
+    this.rules = rules;
+    roles.put("PUBLIC", Principals.PUBLIC);
+  }
+
+  AccessBuilder builder() {
+    return builder;
+  }
+
+  EstateBuilder estate() {
+    return builder.estate();
+  }
+
+  HouseRules rules() {
+    return rules;
+  }
+
+  void account(AccountName account, int principal) {
+    accounts.put(account, principal);
+  }
+
+  void role(String name, int principal) {
+    roles.put(name, principal);
+  }
+
+  /** A grantee as the grant tables write it: roles and PUBLIC have no host. Null if not known. */
+  Integer grantee(String user, String host) {
+    Integer account = accounts.get(new AccountName(user, host));
+    return account == null && host.isEmpty() ? roles.get(user) : account;
+  }
+
+  /** A definer as the catalog writes it; -1 if nobody acts for him any more. */
+  int definer(String written) {
+    int at = written.lastIndexOf('@');
+    if (at < 0 || at == written.length() - 1) {
+      return roles.getOrDefault(at < 0 ? written : written.substring(0, at), -1);
+    }
+    AccountName named = AccountName.of(written);
+    AccountName acting =
+        accounts.containsKey(named) ? named : Accounts.standIn(named, accounts.keySet());
+    return acting == null ? -1 : accounts.get(acting);
+  }
+
+  void node(int node, String... path) {
+    nodes.put(List.of(path), node);
+  }
+
+  /** The node of a path, its last part of a routine with the type before it; -1 if not known. */
+  int node(String... path) {
+    return nodes.getOrDefault(List.of(path), -1);
+  }
+}
