@@ -7,6 +7,8 @@ import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import fiador.servers.Sql;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -53,6 +55,8 @@ final class GrantReader {
           "Create_tmp_table_priv", Privilege.CREATE_TEMPORARY_TABLES,
           "Lock_tables_priv", Privilege.LOCK_TABLES,
           "Delete_history_priv", Privilege.DELETE_HISTORY);
+
+  private static final Charset LETTERS = Charset.forName("windows-1252");
 
   private final Catalog catalog;
 
@@ -129,7 +133,13 @@ final class GrantReader {
    * name were a letter; the grant works all the same until the tables are read again.
    */
   private static String onceDecoded(String name) {
-    return new String(name.getBytes(StandardCharsets.ISO_8859_1), StandardCharsets.UTF_8);
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    for (char c : name.toCharArray()) {
+      // the server's latin1 is this code page, with the gaps filled
+      byte[] one = c <= 0xff ? new byte[] {(byte) c} : String.valueOf(c).getBytes(LETTERS);
+      bytes.writeBytes(one);
+    }
+    return bytes.toString(StandardCharsets.UTF_8);
   }
 
   private void grant(ResultSet row, int node, String set) throws SQLException {
