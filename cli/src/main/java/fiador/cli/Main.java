@@ -27,6 +27,7 @@ public final class Main {
     COMMANDS.put("new", NewCommand::new);
     COMMANDS.put("check", CheckCommand::new);
     COMMANDS.put("survey", SurveyCommand::new);
+    COMMANDS.put("gap", GapCommand::new);
     COMMANDS.put("settle", SettleCommand::new);
     COMMANDS.put("holdings", HoldingsCommand::new);
     COMMANDS.put("holders", HoldersCommand::new);

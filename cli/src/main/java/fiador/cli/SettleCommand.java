@@ -1,132 +1,258 @@
 package fiador.cli;
 
-import fiador.changes.Plan;
-import fiador.changes.Planner;
+import fiador.changes.Done;
+import fiador.changes.Gap;
 import fiador.changes.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
+import fiador.files.journal.Journal;
 import fiador.grants.Access;
+import fiador.report.ChangeText;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SettleRun;
 import java.io.Console;
 import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.StringJoiner;
+import java.util.TreeMap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 @Command(
     name = "settle",
     description = {
-      "Creates on a server what the charter demands and it lacks.",
-      "Roles, users, memberships, grants; nothing is taken away. Running it again does nothing."
+      "Makes a server what the charter says: creates, gives, changes owners, then takes what the charter",
+      "governs and does not list. Surveys again afterwards. Running it again does nothing."
     },
     footer = {
+      "",
+      "Every step is written into a journal beside the survey before it is carried out. After a stop",
+      "half-way --resume goes on, and --undo takes back whatever took effect.",
       "",
       "The secret of a new user comes from the environment, FIADOR_SECRET_ and the name in capitals with",
       "_ for all but letters and digits (FIADOR_SECRET_INES_DUARTE), or is asked for on a terminal.",
       "",
       "Examples:",
+      "  fiador gap                  first look at what it would do, to people too",
       "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
-      "  fiador settle waterworks"
+      "  fiador settle waterworks",
+      "  fiador settle --undo        back to what it was before the last settle"
     })
-final class SettleCommand extends Common {
-  @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
-  String server;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
-
+final class SettleCommand extends Change {
   @Option(names = "--dry-run", description = "Shows the SQL and runs nothing.")
   boolean dryRun;
+
+  @Option(
+      names = "--resume",
+      description = "Goes on with the last settle, which was stopped half-way.")
+  boolean resume;
+
+  @Option(names = "--undo", description = "Takes back what the last settle did.")
+  boolean undo;
 
   /** Where secrets come from when it is not the environment or a terminal; the tour has its own. */
   SettleRun.Secrets otherSecrets;
 
+  private Charter.ServerEntry entry;
+  private Server kind;
+
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
     Charter charter = Charters.read(folder);
-    Charter.ServerEntry entry = Charters.server(charter, server);
-    Server kind = Surveys.kind(entry);
-    Access before = Surveys.take(entry, clock.instant(), note -> err.println("note: " + note));
-    Plan plan = plan(before, charter);
-    if (dryRun) {
-      plan.steps().forEach(step -> out.println(kind.dialect().sql(step) + ";"));
-      say(plan.isEmpty() ? "nothing to do" : plan.steps().size() + " statements; nothing was run");
-      return plan.isEmpty() ? Exit.YES : Exit.NO;
+    entry = Charters.server(charter, server);
+    kind = Surveys.kind(entry);
+    if (dryRun && !resume && !undo) {
+      return shown(gap(survey(), charter, entry).plan().steps());
     }
-    if (plan.isEmpty()) {
+    SettleRun locking = new SettleRun(kind, Surveys.login(entry), user -> new char[0]);
+    SettleRun.Lock lock = locking.lock();
+    try {
+      return resume || undo ? fromJournal() : settle(charter);
+    } finally {
+      lock.close();
+    }
+  }
+
+  private Access survey() throws ServerException {
+    return Surveys.take(entry, clock.instant(), note -> err.println("note: " + note));
+  }
+
+  private int shown(List<Step> steps) {
+    List<String> statements = statements(kind, steps);
+    statements.forEach(sql -> out.println(sql + ";"));
+    String count = statements.size() == 1 ? "1 statement" : statements.size() + " statements";
+    say(steps.isEmpty() ? "nothing to do" : count + "; nothing was run");
+    return steps.isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private int settle(Charter charter) throws BadInput, ServerException, IOException {
+    Path journal = journal(folder, entry.name());
+    if (Files.isRegularFile(journal) && !Journal.read(journal).finished()) {
+      throw new BadInput(
+          "the last settle of "
+              + entry.name()
+              + " was stopped half-way; fiador settle --resume goes on, --undo takes it back");
+    }
+    Access before = survey();
+    Gap gap = gap(before, charter, entry);
+    List<Step> steps = gap.plan().steps();
+    if (steps.isEmpty()) {
       Surveys.write(before, Surveys.file(folder, entry.name()));
       out.println("nothing to do: " + entry.name() + " is as the charter says");
       return Exit.YES;
     }
-    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(plan.steps()) : otherSecrets;
-    new SettleRun(kind, Surveys.login(entry), secrets)
-        .carryOut(plan.steps(), sql -> sayIfVerbose(sql));
-    Access after = Surveys.take(entry, clock.instant(), note -> {});
+    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
+    carryOut(steps, secrets, true);
+    Access after = survey();
     Surveys.write(after, Surveys.file(folder, entry.name()));
-    Plan left = new Planner(after).plan(charter.wanted());
-    out.println("settled " + entry.name() + ": " + summary(plan.steps()));
+    out.println("settled " + entry.name() + ": " + summary(steps));
+    out.println("people: " + new ChangeText(gap, width()).summary());
+    List<Step> left = gap(after, charter, entry).plan().steps();
     if (!left.isEmpty()) {
-      err.println("surveyed again, and " + left.steps().size() + " things are still missing:");
-      left.steps().forEach(step -> err.println("  " + kind.dialect().sql(step)));
+      err.println("surveyed again, and this is still to do:");
+      statements(kind, left).forEach(sql -> err.println("  " + sql));
       return Exit.NO;
     }
-    out.println("surveyed again: nothing is missing");
+    out.println("surveyed again: no gap");
     return Exit.YES;
   }
 
-  private void sayIfVerbose(String sql) {
-    if (verbose) {
-      err.println(sql);
+  /** Carries out what the journal says is left, or takes back what took effect. */
+  private int fromJournal() throws BadInput, ServerException, IOException {
+    Path file = journal(folder, entry.name());
+    if (!Files.isRegularFile(file)) {
+      throw new BadInput("there is no journal of " + entry.name() + ": nothing was settled yet");
+    }
+    Journal.Contents contents = Journal.read(file);
+    if (!contents.server().equals(entry.name())) {
+      throw new BadInput(file + " is the journal of " + contents.server());
+    }
+    if (resume && contents.finished()) {
+      out.println("nothing to resume: the last settle of " + entry.name() + " came to its end");
+      return Exit.YES;
+    }
+    Done done = new Done(survey());
+    List<Step> steps = resume ? done.missing(contents.steps()) : done.undo(contents.steps());
+    if (dryRun) {
+      return shown(steps);
+    }
+    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
+    if (!steps.isEmpty()) {
+      carryOut(steps, secrets, false);
+    }
+    try (Journal journal = Journal.reopen(file, contents)) {
+      journal.finished();
+    }
+    Access after = survey();
+    Surveys.write(after, Surveys.file(folder, entry.name()));
+    boolean complete =
+        resume
+            ? new Done(after).missing(contents.steps()).isEmpty()
+            : new Done(after).undo(contents.steps()).isEmpty();
+    String count = steps.size() == 1 ? "1 step" : steps.size() + " steps";
+    out.println(
+        resume
+            ? "resumed " + entry.name() + ": " + count + " that were left are done"
+            : "undone on " + entry.name() + ": " + count + " taken back");
+    out.println(
+        complete
+            ? "surveyed again: all of it took effect"
+            : "surveyed again: some of it did not take effect; fiador gap shows what");
+    return complete ? Exit.YES : Exit.NO;
+  }
+
+  /**
+   * Runs the steps.
+   *
+   * @param anew whether a journal of its own is begun; what follows an older one changes it not
+   */
+  private void carryOut(List<Step> steps, SettleRun.Secrets secrets, boolean anew)
+      throws ServerException, IOException {
+    Path file = journal(folder, entry.name());
+    try (Journal journal =
+        anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null) {
+      new SettleRun(kind, Surveys.login(entry), secrets).carryOut(steps, witness(journal));
+      if (journal != null) {
+        journal.finished();
+      }
+    } catch (ServerException refused) {
+      throw anew && !kind.dialect().transactional()
+          ? new ServerException(
+              refused.getMessage()
+                  + "\n  what was done before stays; fiador settle --resume goes on, --undo takes it back",
+              refused)
+          : refused;
+    } catch (UncheckedIOException full) {
+      throw full.getCause();
     }
   }
 
-  private Plan plan(Access before, Charter charter) throws BadInput {
-    Plan plan = new Planner(before).plan(charter.wanted());
-    plan.notes().forEach(note -> say("note: " + note));
-    if (!plan.problems().isEmpty()) {
-      plan.problems().forEach(err::println);
-      throw new BadInput(
-          (plan.problems().size() == 1
-                  ? "1 demand cannot be met"
-                  : plan.problems().size() + " demands cannot be met")
-              + "; nothing was changed");
+  private SettleRun.Witness witness(Journal journal) {
+    return new SettleRun.Witness() {
+      @Override
+      public void begins(List<Step> some) {
+        note(journal, some, false);
+      }
+
+      @Override
+      public void done(List<Step> some, String sql) {
+        note(journal, some, true);
+        if (verbose) {
+          err.println(sql);
+        }
+      }
+    };
+  }
+
+  private static void note(Journal journal, List<Step> steps, boolean done) {
+    try {
+      if (journal != null && done) {
+        journal.done(steps);
+      } else if (journal != null) {
+        journal.begins(steps);
+      }
+    } catch (IOException full) {
+      // better to stop than to go on without a record
+      throw new UncheckedIOException(full);
     }
-    return plan;
   }
 
   private static String summary(List<Step> steps) {
-    int[] counts = new int[4];
+    Map<String, Integer> counts = new TreeMap<>();
     for (Step step : steps) {
+      String what = "changes of accounts";
       if (step instanceof Step.CreateRole) {
-        counts[0]++;
+        what = "roles created";
       } else if (step instanceof Step.CreateUser) {
-        counts[1]++;
-      } else if (step instanceof Step.GiveRole) {
-        counts[2]++;
-      } else {
-        counts[3]++;
+        what = "users created";
+      } else if (step instanceof Step.DropRole || step instanceof Step.DropUser) {
+        what = "users and roles dropped";
+      } else if (step instanceof Step.GiveRole || step instanceof Step.DefaultRole) {
+        what = "memberships given";
+      } else if (step instanceof Step.TakeRole) {
+        what = "memberships taken";
+      } else if (step instanceof Step.Revoke
+          || step instanceof Step.TakeOption
+          || step instanceof Step.RevokeLater) {
+        what = "grants taken";
+      } else if (step instanceof Step.ChangeOwner) {
+        what = "owners changed";
+      } else if (!(step instanceof Step.LetLogIn || step instanceof Step.LimitInTime)) {
+        what = "grants given";
       }
+      counts.merge(what, 1, Integer::sum);
     }
-    return counts[0]
-        + " roles, "
-        + counts[1]
-        + " users, "
-        + counts[2]
-        + " memberships and "
-        + counts[3]
-        + " grants created";
+    StringJoiner parts = new StringJoiner(", ");
+    counts.forEach((what, count) -> parts.add(count + " " + what));
+    return parts.toString();
   }
 
   static String variable(String user) {

@@ -1,64 +1,111 @@
 package fiador.changes;
 
 import fiador.changes.Plan.Problem;
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Single;
-import fiador.effects.Held;
+import fiador.estate.Account;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
-import fiador.estate.PrivilegeSet;
+import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.LaterGrant;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Lookup;
 import fiador.grants.Membership;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
 
 /**
- * Compares what is wanted with what a server has. Only adds; what the server has beyond that stays.
- * Cost: the demands times the nodes each speaks about.
+ * Compares what is wanted with what a server has. What is missing is added; what the charter
+ * governs and does not list is taken away; principals are dropped only where that is allowed.
+ *
+ * <p>Steps come in an order that can be carried out and in which nobody meanwhile holds less than
+ * both before and after, or more than either: create, own, give, then take, then drop.
+ *
+ * <p>Cost: the demands times the nodes each speaks about, and the governed grants.
  */
 public final class Planner {
   private final Access access;
   private final Tree tree;
   private final Lookup lookup;
-  private final Held held;
-  private final Set<Step> steps = new LinkedHashSet<>();
+  private final boolean mayDrop;
+  private final Set<String> untouchable;
+  private final boolean byHost;
+  private final Set<Step> create = new LinkedHashSet<>();
+  private final Set<Step> give = new LinkedHashSet<>();
+  private final Set<Step> take = new LinkedHashSet<>();
+  private final Set<Step> drop = new LinkedHashSet<>();
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
+  private final Set<Integer> listed = new LinkedHashSet<>();
 
-  /** Plans against that server. */
+  /** Plans against that server; nobody is dropped. */
   public Planner(Access access) {
+    this(access, false, Set.of());
+  }
+
+  /**
+   * Plans against that server.
+   *
+   * @param mayDrop whether governed users and roles that are not listed are dropped
+   * @param untouchable names of principals that are left alone in any case, such as the one who
+   *     carries it out
+   */
+  public Planner(Access access, boolean mayDrop, Set<String> untouchable) {
     this.access = access;
     this.tree = access.tree();
     this.lookup = new Lookup(access);
-    this.held = new Held(access);
+    this.mayDrop = mayDrop;
+    this.untouchable = untouchable;
+    this.byHost = access.rules().accounts() == Accounts.BY_HOST;
   }
 
-  /** What has to be done so that the server has all that is wanted. */
+  /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
-    wanted.roles().forEach(role -> principal(role, PrincipalKind.ROLE));
-    wanted.users().forEach(user -> principal(user, PrincipalKind.USER));
-    wanted.memberships().forEach(this::membership);
-    wanted.grants().forEach(this::grant);
+    Governed governed = new Governed(access, wanted.governs(), untouchable);
+    Map<String, List<String>> accounts = new HashMap<>();
+    wanted.roles().forEach(role -> role(role, accounts));
+    wanted.users().forEach(user -> user(user, accounts));
+    wanted.owned().forEach(owned -> own(owned, accounts));
+    memberships(wanted, accounts, governed);
+    Demands demands = new Demands(access);
+    for (Wanted.Grant grant : wanted.grants()) {
+      demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
+    }
+    problems.addAll(demands.problems());
+    notes.addAll(demands.notes());
+    new GrantDifference(access, governed, give, take, notes).compare(demands);
+    unlisted(governed);
+    List<Step> steps = new ArrayList<>(create);
+    steps.addAll(give);
+    steps.addAll(take);
+    steps.addAll(drop);
     return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
   }
 
-  private void principal(Wanted.Principal wanted, PrincipalKind kind) {
-    int id = existing(wanted.name());
+  private void role(Wanted.Principal wanted, Map<String, List<String>> accounts) {
+    String name = stored(wanted.name());
+    accounts.put(wanted.name(), List.of(name));
+    int id = access.principals().named(name);
     if (id < 0) {
-      String name = stored(wanted.name());
-      steps.add(kind == PrincipalKind.USER ? new Step.CreateUser(name) : new Step.CreateRole(name));
-    } else if (access.principals().kind(id) != kind) {
+      create.add(new Step.CreateRole(name));
+    } else {
+      listed.add(id);
+      checkKind(wanted, id, PrincipalKind.ROLE);
+    }
+  }
+
+  private void checkKind(Wanted.Principal wanted, int id, PrincipalKind kind) {
+    if (access.principals().kind(id) != kind) {
       problems.add(
           new Problem(
               wanted.place(),
@@ -71,8 +118,69 @@ public final class Planner {
     }
   }
 
-  private int existing(String name) {
-    return access.principals().named(stored(name));
+  private void user(Wanted.Principal wanted, Map<String, List<String>> accounts) {
+    List<String> names = new ArrayList<>();
+    String bare = stored(wanted.name());
+    if (!byHost || bare.contains("@")) {
+      names.add(bare);
+    } else if (wanted.login().hosts().isEmpty()) {
+      names.add(new AccountName(bare, "%").toString());
+    } else {
+      wanted.login().hosts().forEach(host -> names.add(new AccountName(bare, host).toString()));
+    }
+    if (!byHost && !wanted.login().hosts().isEmpty()) {
+      notes.add(
+          access.rules().server()
+              + " does not keep users to hosts: \"hosts\" of "
+              + wanted.name()
+              + " is a matter of its own configuration");
+    }
+    accounts.put(wanted.name(), names);
+    for (String name : names) {
+      account(wanted, name);
+    }
+  }
+
+  private void account(Wanted.Principal wanted, String name) {
+    int id = access.principals().named(name);
+    boolean disabled = wanted.login().disabled();
+    Account before = Account.PLAIN;
+    boolean wasDisabled = false;
+    if (id < 0) {
+      create.add(new Step.CreateUser(name));
+    } else {
+      listed.add(id);
+      before = access.principals().account(id);
+      boolean noLogin = access.principals().kind(id) == PrincipalKind.ROLE;
+      wasDisabled = before.disabled() || noLogin;
+      if (noLogin && !disabled) {
+        checkKind(wanted, id, PrincipalKind.USER);
+        return;
+      }
+    }
+    if (disabled != wasDisabled && access.rules().ownership() == Ownership.SCHEMA) {
+      notes.add(
+          access.rules().server()
+              + " cannot lock an account: "
+              + wanted.name()
+              + " stays able to log in until it is dropped");
+    } else if (disabled != wasDisabled) {
+      (disabled ? take : give).add(new Step.LetLogIn(name, !disabled));
+    }
+    if (wanted.login().until() != null) {
+      Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
+      if (!access.rules().server().equals("postgresql")) {
+        notes.add(
+            access.rules().server()
+                + " ends no accounts by itself: after "
+                + wanted.login().until()
+                + " take "
+                + wanted.name()
+                + " out of the charter or disable it");
+      } else if (!end.equals(before.until())) {
+        give.add(new Step.LimitInTime(name, before.until(), end));
+      }
+    }
   }
 
   /** The name as the server will store it: exactly when it stands in quotes, else folded. */
@@ -83,200 +191,180 @@ public final class Planner {
         : access.rules().fold(name);
   }
 
-  private void membership(Wanted.Member wanted) {
-    int member = existing(wanted.member());
-    int role = existing(wanted.role());
-    if (member >= 0 && role >= 0 && isMember(member, role)) {
-      return;
-    }
-    steps.add(new Step.GiveRole(stored(wanted.role()), stored(wanted.member())));
-  }
-
-  private boolean isMember(int member, int role) {
-    var edges = access.memberships().rolesOf();
-    for (int place = edges.from(member); place < edges.to(member); place++) {
-      int edge = edges.row(place);
-      Membership options = access.memberships().options(edge);
-      if (access.memberships().role(edge) == role && !options.implicit()) {
-        return true;
-      }
-    }
-    return false;
-  }
-
-  private void grant(Wanted.Grant wanted) {
-    if (wanted.target() instanceof Single single) {
-      grantOnOne(wanted, single);
-    } else if (wanted.target() instanceof Every every) {
-      grantOnEvery(wanted, every);
-    }
-  }
-
-  private void grantOnOne(Wanted.Grant wanted, Single target) {
-    NodeKind kind = target.kind();
-    long all = 0;
-    for (Action action : wanted.actions()) {
-      all |= action.privilege() == null ? 0 : action.privilege().bit();
-    }
-    if (kind != null && all != 0 && (access.rules().privilegesOn(kind) & all) == 0) {
-      notes.add(
-          access.rules().server()
-              + " has no "
-              + PrivilegeSet.text(all)
-              + " on "
-              + kind.text()
-              + "s: sentences about it are left out");
-      return;
-    }
-    Lookup.Found found = lookup.node(target.name(), kind == null ? all : 0, false);
-    if (!found.ok()) {
-      problems.add(new Problem(wanted.place(), found.problem()));
-    } else if (kind != null && !isOfKind(found.id(), kind)) {
-      problems.add(
-          new Problem(
-              wanted.place(),
-              target.name() + " is a " + tree.kind(found.id()).text() + ", not a " + kind.text()));
-    } else {
-      grantOn(wanted, found.id());
-    }
-  }
-
-  private boolean isOfKind(int node, NodeKind kind) {
-    return tree.kind(node) == kind
-        || kind == NodeKind.TABLE && tree.kind(node) == NodeKind.MATERIALIZED_VIEW;
-  }
-
-  private void grantOnEvery(Wanted.Grant wanted, Every target) {
-    Lookup.Found found = lookup.node(target.container(), 0, false);
+  private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {
+    Lookup.Found found = lookup.node(wanted.target().name(), 0, false);
+    String owner = accounts.get(wanted.owner()).get(0);
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));
       return;
     }
-    IntArrayList inside = IntArrayList.of(found.id());
-    TreeSet<String> creators = new TreeSet<>();
-    for (int i = 0; i < inside.size(); i++) {
-      int node = inside.getInt(i);
-      if (tree.owner(node) >= 0 && !tree.isSystem(node)) {
-        creators.add(access.principals().name(tree.owner(node)));
+    switch (access.rules().ownership()) {
+      case NONE -> notes.add(access.rules().server() + " knows no owners: \"owns\" is left out");
+      case SCHEMA -> changeOwner(found.id(), owner);
+      case OBJECT -> {
+        changeOwner(found.id(), owner);
+        if (wanted.inside()) {
+          for (int child : tree.children().run(found.id())) {
+            changeOwner(child, owner);
+          }
+        }
       }
-      if (wanted.now() && i > 0 && target.kinds().stream().anyMatch(kind -> isOfKind(node, kind))) {
-        grantOn(wanted, node);
-      }
-      for (int c = tree.children().from(node); c < tree.children().to(node); c++) {
-        inside.add(tree.children().row(c));
-      }
-    }
-    if (wanted.later()) {
-      grantLater(wanted, target, found.id(), creators);
     }
   }
 
-  private void grantOn(Wanted.Grant wanted, int node) {
-    long possible = access.rules().privilegesOn(tree.kind(node));
-    Map<List<String>, Long> byColumns = new LinkedHashMap<>();
-    for (Action action : wanted.actions()) {
-      long bits = action.privilege() == null ? possible : action.privilege().bit() & possible;
-      if (bits == 0) {
-        notes.add(
-            action.privilege().text()
-                + " on "
-                + tree.kind(node).text()
-                + "s: "
-                + access.rules().server()
-                + " has no such privilege");
-        continue;
-      }
-      List<String> columns = columns(wanted, node, action);
-      if (columns != null) {
-        byColumns.merge(columns, bits, (a, b) -> a | b);
+  private void changeOwner(int node, String owner) {
+    int before = tree.owner(node);
+    if (before < 0 || !access.principals().name(before).equals(owner)) {
+      String old = before < 0 ? null : access.principals().name(before);
+      create.add(new Step.ChangeOwner(on(tree, node), owner, old));
+    }
+  }
+
+  private record Pair(String member, String role) {}
+
+  private void memberships(Wanted wanted, Map<String, List<String>> accounts, Governed governed) {
+    Map<Pair, Membership> desired = new LinkedHashMap<>();
+    Map<String, String> defaults = new LinkedHashMap<>();
+    boolean oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.addAll(accounts.get(user.name())));
+    for (Wanted.Member member : wanted.memberships()) {
+      String role = accounts.getOrDefault(member.role(), List.of(stored(member.role()))).get(0);
+      for (String name : accounts.getOrDefault(member.member(), List.of())) {
+        desired.put(new Pair(name, role), member.how());
+        if (oneAtATime && users.contains(name) && member.how().inherit()) {
+          String first = defaults.putIfAbsent(name, role);
+          if (first != null && !first.equals(role)) {
+            notes.add(
+                access.rules().server()
+                    + " turns one role on at login: for "
+                    + name
+                    + " that is "
+                    + first
+                    + ", the others after SET ROLE");
+          }
+        }
       }
     }
-    int grantee = existing(wanted.grantee());
-    byColumns.forEach(
-        (columns, bits) -> {
-          long missing =
-              grantee < 0
-                  ? bits
-                  : bits
-                      & ~held.directly(
-                          grantee, node, ordinals(node, columns), wanted.grantOption());
-          if (missing != 0) {
-            steps.add(
-                new Step.Grant(
-                    missing, on(node), columns, stored(wanted.grantee()), wanted.grantOption()));
+    Map<Pair, Membership> actual = actualMemberships();
+    desired.forEach(
+        (pair, how) -> {
+          Membership before = actual.get(pair);
+          if (before == null || !sameAs(how, before, oneAtATime)) {
+            give.add(new Step.GiveRole(pair.role(), pair.member(), how, before));
           }
         });
-  }
-
-  /** The columns by their stored names; null after a problem was noted. */
-  private List<String> columns(Wanted.Grant wanted, int node, Action action) {
-    List<String> names = new ArrayList<>();
-    for (String column : action.columns()) {
-      Lookup.Found found = lookup.node(tree.path(node) + "." + column, 0, true);
-      if (!found.ok() || found.column() < 0) {
-        problems.add(new Problem(wanted.place(), found.problem()));
-        return null;
-      }
-      names.add(tree.column(node, found.column()));
-    }
-    return List.copyOf(names);
-  }
-
-  private int[] ordinals(int node, List<String> columns) {
-    return columns.stream().mapToInt(column -> tree.columnNamed(node, column)).toArray();
-  }
-
-  private void grantLater(Wanted.Grant wanted, Every target, int container, Set<String> creators) {
-    if (!access.rules().later()) {
-      notes.add(
-          access.rules().server()
-              + " has no grants for what will be created later: settle again after creating something");
-      return;
-    }
-    for (NodeKind kind : target.kinds()) {
-      NodeKind family =
-          kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW ? NodeKind.TABLE : kind;
-      long bits = 0;
-      for (Action action : wanted.actions()) {
-        long possible = access.rules().privilegesOn(family);
-        bits |= action.privilege() == null ? possible : action.privilege().bit() & possible;
-      }
-      for (String creator : creators) {
-        long missing = bits & ~laterOf(creator, container, family, wanted);
-        if (missing != 0) {
-          steps.add(
-              new Step.GrantLater(
-                  creator,
-                  on(container),
-                  family,
-                  missing,
-                  stored(wanted.grantee()),
-                  wanted.grantOption()));
-        }
-      }
-    }
-  }
-
-  private long laterOf(String creator, int container, NodeKind kind, Wanted.Grant wanted) {
-    int grantee = existing(wanted.grantee());
-    long covered = 0;
-    for (LaterGrant later : access.later()) {
-      boolean reaches = later.in() == container || tree.isInside(container, later.in());
-      if (reaches
-          && later.kind() == kind
-          && later.creator() >= 0
-          && access.principals().name(later.creator()).equals(creator)) {
-        for (LaterGrant.Given given : later.given()) {
-          if (given.grantee() == grantee) {
-            covered |= wanted.grantOption() ? given.grantable() : given.privileges();
+    actual.forEach(
+        (pair, how) -> {
+          boolean decided =
+              governed.principal(access.principals().named(pair.member()))
+                  && governed.principal(access.principals().named(pair.role()));
+          if (decided && !desired.containsKey(pair)) {
+            grantors(pair)
+                .forEach(by -> take.add(new Step.TakeRole(pair.role(), pair.member(), how, by)));
           }
+        });
+    if (oneAtATime) {
+      defaultRoles(users, defaults);
+    }
+  }
+
+  /** Who gave a membership, where each of them has to take it back. */
+  private Set<String> grantors(Pair pair) {
+    Set<String> found = new LinkedHashSet<>();
+    Principals people = access.principals();
+    for (int edge : access.memberships().rolesOf().run(people.named(pair.member()))) {
+      boolean same = people.name(access.memberships().role(edge)).equals(pair.role());
+      if (same && !access.memberships().options(edge).implicit()) {
+        int by = access.memberships().grantor(edge);
+        boolean own = access.rules().activation() == Activation.PER_MEMBERSHIP && by >= 0;
+        found.add(own ? people.name(by) : null);
+      }
+    }
+    return found;
+  }
+
+  private boolean sameAs(Membership how, Membership before, boolean oneAtATime) {
+    boolean optionsCount = !oneAtATime && access.rules().activation() == Activation.PER_MEMBERSHIP;
+    return how.admin() == before.admin()
+        && (!optionsCount || how.inherit() == before.inherit() && how.set() == before.set());
+  }
+
+  private void defaultRoles(Set<String> users, Map<String, String> defaults) {
+    Principals people = access.principals();
+    for (String user : users) {
+      int id = people.named(user);
+      String before = null;
+      for (int edge : id < 0 ? new int[0] : access.memberships().rolesOf().run(id)) {
+        Membership how = access.memberships().options(edge);
+        before =
+            how.inherit() && !how.implicit()
+                ? people.name(access.memberships().role(edge))
+                : before;
+      }
+      String after = defaults.get(user);
+      if (after == null ? before != null : !after.equals(before)) {
+        give.add(new Step.DefaultRole(user, after, before));
+      }
+    }
+  }
+
+  private Map<Pair, Membership> actualMemberships() {
+    Map<Pair, Membership> actual = new LinkedHashMap<>();
+    Principals people = access.principals();
+    for (int member = 0; member < people.size(); member++) {
+      for (int edge : access.memberships().rolesOf().run(member)) {
+        Membership how = access.memberships().options(edge);
+        if (!how.implicit()) {
+          Pair pair = new Pair(people.name(member), people.name(access.memberships().role(edge)));
+          actual.merge(
+              pair,
+              how,
+              (a, b) ->
+                  Membership.of(
+                      a.admin() || b.admin(), a.inherit() || b.inherit(), a.set() || b.set()));
         }
       }
     }
-    return covered;
+    return actual;
   }
 
-  private Step.On on(int node) {
+  private void unlisted(Governed governed) {
+    List<String> left = new ArrayList<>();
+    for (int id = 1; id < access.principals().size(); id++) {
+      if (!governed.principal(id) || listed.contains(id)) {
+        continue;
+      }
+      String name = access.principals().name(id);
+      if (!mayDrop) {
+        left.add(name);
+      } else if (tree.owned().from(id) < tree.owned().to(id)) {
+        int owned = tree.owned().to(id) - tree.owned().from(id);
+        String first = tree.path(tree.owned().row(tree.owned().from(id)));
+        problems.add(
+            new Problem(
+                null,
+                name
+                    + " is not in the charter but owns "
+                    + (owned == 1 ? first : owned + " things, such as " + first)
+                    + ": say with \"owns\" who is to own them, settle that, then drop"));
+      } else {
+        boolean user = access.principals().isUser(id);
+        drop.add(user ? new Step.DropUser(name) : new Step.DropRole(name));
+      }
+    }
+    if (!left.isEmpty()) {
+      String some = String.join(", ", left.subList(0, Math.min(5, left.size())));
+      notes.add(
+          left.size()
+              + " governed but not in the charter, kept without --drop: "
+              + some
+              + (left.size() > 5 ? " ..." : ""));
+    }
+  }
+
+  /** A node by the names that statements need. */
+  static Step.On on(Tree tree, int node) {
     int database = tree.enclosing(node, NodeKind.DATABASE);
     List<String> parts = new ArrayList<>();
     for (int at = node; at > 0 && (at != database || at == node); at = tree.parent(at)) {
@@ -284,6 +372,6 @@ public final class Planner {
     }
     boolean closed = database >= 0 && tree.is(database, NodeFact.UNREAD);
     String in = database < 0 || closed ? null : tree.name(database);
-    return new Step.On(tree.kind(node), in, List.copyOf(parts));
+    return new Step.On(tree.kind(node), in, List.copyOf(parts), tree.is(node, NodeFact.PROCEDURE));
   }
 }

@@ -1,21 +1,129 @@
 package fiador.changes;
 
 import fiador.estate.NodeKind;
+import fiador.grants.Membership;
+import java.time.Instant;
 import java.util.List;
 
 /** One thing to do on a server, by names as the server stores them. */
 public sealed interface Step {
-  /** A name: the database where the server has such a level, else null; then schema and object. */
-  record On(NodeKind kind, String database, List<String> parts) {}
+
+  /** What takes this step back. */
+  Step inverse();
+
+  /**
+   * A name: the database where the server has such a level, else null; then schema and object.
+   *
+   * @param procedure whether it is a routine that is called, where the server tells these apart
+   */
+  record On(NodeKind kind, String database, List<String> parts, boolean procedure) {
+    /** Anything but such a routine. */
+    public On(NodeKind kind, String database, List<String> parts) {
+      this(kind, database, parts, false);
+    }
+  }
 
   /** Creates a role. */
-  record CreateRole(String role) implements Step {}
+  record CreateRole(String role) implements Step {
+    @Override
+    public Step inverse() {
+      return new DropRole(role);
+    }
+  }
+
+  /** Drops a role. */
+  record DropRole(String role) implements Step {
+    @Override
+    public Step inverse() {
+      return new CreateRole(role);
+    }
+  }
 
   /** Creates a user; its secret is asked for when the step is carried out. */
-  record CreateUser(String user) implements Step {}
+  record CreateUser(String user) implements Step {
+    @Override
+    public Step inverse() {
+      return new DropUser(user);
+    }
+  }
 
-  /** Gives a role. */
-  record GiveRole(String role, String member) implements Step {}
+  /** Drops a user. Taking it back needs a new secret: the old one is gone. */
+  record DropUser(String user) implements Step {
+    @Override
+    public Step inverse() {
+      return new CreateUser(user);
+    }
+  }
+
+  /**
+   * Lets a user log in, or no longer.
+   *
+   * @param enabled whether it can from now on
+   */
+  record LetLogIn(String user, boolean enabled) implements Step {
+    @Override
+    public Step inverse() {
+      return new LetLogIn(user, !enabled);
+    }
+  }
+
+  /**
+   * Sets until when a user can log in.
+   *
+   * @param before until when so far, null for ever
+   * @param until until when, null for ever
+   */
+  record LimitInTime(String user, Instant before, Instant until) implements Step {
+    @Override
+    public Step inverse() {
+      return new LimitInTime(user, until, before);
+    }
+  }
+
+  /**
+   * Gives a role, or gives it otherwise than before.
+   *
+   * @param before how the member holds it so far, or null
+   */
+  record GiveRole(String role, String member, Membership how, Membership before) implements Step {
+    /** Gives a role plainly to somebody who does not hold it. */
+    public GiveRole(String role, String member) {
+      this(role, member, Membership.PLAIN, null);
+    }
+
+    @Override
+    public Step inverse() {
+      return before == null
+          ? new TakeRole(role, member, how, null)
+          : new GiveRole(role, member, before, how);
+    }
+  }
+
+  /**
+   * Takes a role.
+   *
+   * @param before how the member held it
+   * @param grantor who gave it, where only that one can take it; else null
+   */
+  record TakeRole(String role, String member, Membership before, String grantor) implements Step {
+    @Override
+    public Step inverse() {
+      return new GiveRole(role, member, before, null);
+    }
+  }
+
+  /**
+   * Makes a role the one that is on at login, where only one can be.
+   *
+   * @param role which, or null for none
+   * @param before which so far, or null
+   */
+  record DefaultRole(String member, String role, String before) implements Step {
+    @Override
+    public Step inverse() {
+      return new DefaultRole(member, before, role);
+    }
+  }
 
   /**
    * Grants.
@@ -24,7 +132,49 @@ public sealed interface Step {
    * @param columns the columns, empty for the whole
    */
   record Grant(long privileges, On on, List<String> columns, String grantee, boolean grantOption)
-      implements Step {}
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new Revoke(privileges, on, columns, grantee, grantOption, null);
+    }
+  }
+
+  /**
+   * Revokes.
+   *
+   * @param withOption whether the right to grant on goes too
+   * @param grantor who gave it, where only that one can take it; else null
+   */
+  record Revoke(
+      long privileges,
+      On on,
+      List<String> columns,
+      String grantee,
+      boolean withOption,
+      String grantor)
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new Grant(privileges, on, columns, grantee, withOption);
+    }
+  }
+
+  /** Adds the right to grant on to what is held already. */
+  record AddOption(long privileges, On on, List<String> columns, String grantee) implements Step {
+    @Override
+    public Step inverse() {
+      return new TakeOption(privileges, on, columns, grantee, null);
+    }
+  }
+
+  /** Takes the right to grant on and leaves the privileges. */
+  record TakeOption(long privileges, On on, List<String> columns, String grantee, String grantor)
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new AddOption(privileges, on, columns, grantee);
+    }
+  }
 
   /**
    * Grants on what will be created.
@@ -40,5 +190,36 @@ public sealed interface Step {
       long privileges,
       String grantee,
       boolean grantOption)
-      implements Step {}
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new RevokeLater(creator, schema, kind, privileges, grantee, grantOption);
+    }
+  }
+
+  /**
+   * Takes back what was granted on what will be created.
+   *
+   * @param withOption whether it could be granted on
+   */
+  record RevokeLater(
+      String creator, On schema, NodeKind kind, long privileges, String grantee, boolean withOption)
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new GrantLater(creator, schema, kind, privileges, grantee, withOption);
+    }
+  }
+
+  /**
+   * Gives something another owner.
+   *
+   * @param before who owned it
+   */
+  record ChangeOwner(On on, String owner, String before) implements Step {
+    @Override
+    public Step inverse() {
+      return new ChangeOwner(on, before, owner);
+    }
+  }
 }

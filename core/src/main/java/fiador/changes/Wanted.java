@@ -2,6 +2,8 @@ package fiador.changes;
 
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
+import fiador.grants.Membership;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Set;
 
@@ -12,9 +14,57 @@ import java.util.Set;
  * @param users the users there must be
  * @param memberships who must hold which role
  * @param grants who must be given what
+ * @param refused what members of a role may not do, whatever else they hold
+ * @param owned who must own what
+ * @param governs what the charter decides; all else is left alone
  */
 public record Wanted(
-    List<Principal> roles, List<Principal> users, List<Member> memberships, List<Grant> grants) {
+    List<Principal> roles,
+    List<Principal> users,
+    List<Member> memberships,
+    List<Grant> grants,
+    List<Grant> refused,
+    List<Owned> owned,
+    Governs governs) {
+  /** Demands that take nothing away and change no owner. */
+  public Wanted(
+      List<Principal> roles, List<Principal> users, List<Member> memberships, List<Grant> grants) {
+    this(roles, users, memberships, grants, List.of(), List.of(), Governs.NOTHING);
+  }
+
+  /**
+   * What a charter decides: what lies inside and is not demanded is taken away.
+   *
+   * @param schemas names of schemas; {@code *} stands for any letters, and alone for the whole
+   *     server
+   * @param roles names of roles
+   * @param users names of users
+   */
+  public record Governs(List<String> schemas, List<String> roles, List<String> users) {
+    /** Nothing is decided, so nothing is taken away. */
+    public static final Governs NOTHING = new Governs(List.of(), List.of(), List.of());
+  }
+
+  /**
+   * An owner.
+   *
+   * @param owner a role of the charter
+   * @param target what it owns
+   * @param inside whether everything in it is meant too
+   */
+  public record Owned(String owner, Single target, boolean inside, Place place) {}
+
+  /**
+   * How a user logs in.
+   *
+   * @param disabled whether it cannot
+   * @param until the last day on which it can, or null
+   * @param hosts from where, on servers that tell accounts apart by that; empty for anywhere
+   */
+  public record LoginTerms(boolean disabled, LocalDate until, List<String> hosts) {
+    /** At any time, from anywhere. */
+    public static final LoginTerms PLAIN = new LoginTerms(false, null, List.of());
+  }
 
   /**
    * A place in a file, for messages.
@@ -31,18 +81,34 @@ public record Wanted(
   }
 
   /** A role or user by the name the charter gives it. */
-  public record Principal(String name, Place place) {}
+  public record Principal(String name, LoginTerms login, Place place) {
+    /** One with nothing special about it. */
+    public Principal(String name, Place place) {
+      this(name, LoginTerms.PLAIN, place);
+    }
+  }
 
   /** A role for a member. */
-  public record Member(String member, String role, Place place) {}
+  public record Member(String member, String role, Membership how, Place place) {
+    /** A plain membership. */
+    public Member(String member, String role, Place place) {
+      this(member, role, Membership.PLAIN, place);
+    }
+  }
 
   /**
    * A privilege, on some columns only or on the whole.
    *
    * @param privilege what; null for all that exist
    * @param columns the columns, empty for the whole
+   * @param except whether all but these columns are meant
    */
-  public record Action(Privilege privilege, List<String> columns) {}
+  public record Action(Privilege privilege, List<String> columns, boolean except) {
+    /** On exactly these columns. */
+    public Action(Privilege privilege, List<String> columns) {
+      this(privilege, columns, false);
+    }
+  }
 
   /** What a grant is on. */
   public sealed interface Target {

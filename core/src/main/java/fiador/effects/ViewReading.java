@@ -91,7 +91,8 @@ final class ViewReading {
       return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(routine, -1) : null;
     }
     // who runs his own routine keeps the role he has on
-    Session runner = owner == asker.user() ? asker : sessions.owner(owner);
+    boolean deputy = access.tree().is(routine, NodeFact.DEPUTIZED);
+    Session runner = owner == asker.user() && !deputy ? asker : sessions.owner(owner);
     boolean runs = (runner.whole(routine) & Privilege.EXECUTE.bit()) != 0;
     return runs ? null : new Obstacle(routine, owner);
   }

@@ -182,7 +182,7 @@ public final class EstateBuilder {
             bytes(kind),
             name.toIntArray(),
             owner.toIntArray(),
-            bytes(facts),
+            shorts(facts),
             withheld,
             principals(),
             columnStart.toIntArray(),
@@ -196,6 +196,14 @@ public final class EstateBuilder {
             scope.toIntArray(),
             accounts);
     return new Estate(names, tree, people);
+  }
+
+  private static short[] shorts(IntArrayList small) {
+    short[] shorts = new short[small.size()];
+    for (int i = 0; i < shorts.length; i++) {
+      shorts[i] = (short) small.getInt(i);
+    }
+    return shorts;
   }
 
   private static byte[] bytes(IntArrayList small) {

@@ -16,10 +16,14 @@ public enum NodeFact {
   UNREAD,
   /** A view or routine that is to act with the rights of an account that is no longer there. */
   ORPHANED,
+  /** One whose account is gone, and for which another account of that name stands in. */
+  DEPUTIZED,
   /** A server that does not find out its clients' host names. */
   ADDRESSES_ONLY,
   /** A server on which PUBLIC is a role that somebody has already used. */
-  PUBLIC_USED;
+  PUBLIC_USED,
+  /** A routine that is called and not used in expressions, where the server tells these apart. */
+  PROCEDURE;
 
   /** This fact's bit. */
   public int bit() {

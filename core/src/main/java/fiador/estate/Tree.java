@@ -17,7 +17,7 @@ public final class Tree {
   private final byte[] kind;
   private final int[] name;
   private final int[] owner;
-  private final byte[] facts;
+  private final short[] facts;
   private final Int2LongMap withheld;
   private final Adjacency children;
   private final Adjacency owned;
@@ -30,7 +30,7 @@ public final class Tree {
       byte[] kind,
       int[] name,
       int[] owner,
-      byte[] facts,
+      short[] facts,
       Int2LongMap withheld,
       int principals,
       int[] columnStart,

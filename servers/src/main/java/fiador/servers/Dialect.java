@@ -15,26 +15,99 @@ public interface Dialect {
   /**
    * The statement of a step; for a user with {@link #HIDDEN} where its secret belongs, to be shown
    * and not to be run.
+   *
+   * @throws IllegalArgumentException when this kind of server has no such statement
    */
   default String sql(Step step) {
     if (step instanceof Step.CreateRole role) {
-      return "CREATE ROLE " + quoted(role.role());
+      return "CREATE ROLE " + principal(role.role());
+    } else if (step instanceof Step.DropRole role) {
+      return "DROP ROLE " + principal(role.role());
     } else if (step instanceof Step.CreateUser user) {
       return createUser(user.user(), "'" + HIDDEN + "'");
+    } else if (step instanceof Step.DropUser user) {
+      return "DROP USER " + principal(user.user());
     } else if (step instanceof Step.GiveRole give) {
-      return "GRANT " + quoted(give.role()) + " TO " + quoted(give.member());
+      return giveRole(give);
+    } else if (step instanceof Step.TakeRole take) {
+      return takeRole(take);
     } else if (step instanceof Step.Grant grant) {
-      return "GRANT "
-          + privileges(grant.privileges(), grant.columns())
-          + " ON "
-          + on(grant.on())
-          + " TO "
-          + quoted(grant.grantee())
-          + (grant.grantOption() ? " WITH GRANT OPTION" : "");
-    } else if (step instanceof Step.GrantLater later) {
-      return grantLater(later);
+      return grant(
+          grant.privileges(), grant.on(), grant.columns(), grant.grantee(), grant.grantOption());
+    } else if (step instanceof Step.AddOption add) {
+      return grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
+    } else if (step instanceof Step.Revoke revoke) {
+      String what = privileges(revoke.privileges(), revoke.columns());
+      return revoke(what, revoke.on(), revoke.grantee(), revoke.grantor());
+    } else if (step instanceof Step.TakeOption take) {
+      String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
+      return revoke(what, take.on(), take.grantee(), take.grantor());
     }
-    throw new IllegalArgumentException("no SQL for " + step);
+    return special(step);
+  }
+
+  /** The statement of a step that is different on each kind of server. */
+  String special(Step step);
+
+  /** One statement and the steps it carries out. */
+  record Batch(String sql, List<Step> steps) {}
+
+  /** The statements of several steps, in an order that is as good; some may share one. */
+  default List<Batch> batches(List<Step> steps) {
+    return steps.stream().map(step -> new Batch(sql(step), List.of(step))).toList();
+  }
+
+  /** A grant. */
+  default String grant(
+      long privileges, Step.On on, List<String> columns, String grantee, boolean option) {
+    return "GRANT "
+        + privileges(privileges, columns)
+        + " ON "
+        + on(on)
+        + " TO "
+        + principal(grantee)
+        + (option ? " WITH GRANT OPTION" : "");
+  }
+
+  /**
+   * A revoke.
+   *
+   * @param what privileges in SQL, or the right to grant them
+   * @param grantor who gave it, or null
+   */
+  default String revoke(String what, Step.On on, String grantee, String grantor) {
+    return "REVOKE " + what + " ON " + on(on) + " FROM " + principal(grantee);
+  }
+
+  /** Gives a role, or changes how it is held. */
+  default String giveRole(Step.GiveRole give) {
+    boolean admin = give.how().admin();
+    if (give.before() != null && give.before().admin() && !admin) {
+      return "REVOKE ADMIN OPTION FOR "
+          + principal(give.role())
+          + " FROM "
+          + principal(give.member());
+    }
+    return "GRANT "
+        + principal(give.role())
+        + " TO "
+        + principal(give.member())
+        + (admin ? " WITH ADMIN OPTION" : "");
+  }
+
+  /** Takes a role. */
+  default String takeRole(Step.TakeRole take) {
+    return "REVOKE " + principal(take.role()) + " FROM " + principal(take.member());
+  }
+
+  /** A user's or role's name in SQL. */
+  default String principal(String name) {
+    return quoted(name);
+  }
+
+  /** The query or statement that keeps others from settling at the same time; null if none. */
+  default String lock() {
+    return null;
   }
 
   /** The statement that really creates a user. The result holds what must not be shown. */
@@ -42,9 +115,6 @@ public interface Dialect {
 
   /** As the other, with the secret's literal already written. */
   String createUser(String user, String secretLiteral);
-
-  /** The statement for what will be created later. */
-  String grantLater(Step.GrantLater later);
 
   /** Whether statements of this kind can be undone by rolling back. */
   boolean transactional();

@@ -2,6 +2,7 @@ package fiador.files.charter;
 
 import fiador.changes.Wanted;
 import fiador.changes.Wanted.Place;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -10,8 +11,13 @@ import java.util.Map;
  * @param estate what the estate is called
  * @param servers the servers by name, in the order they stand there
  * @param wanted what it demands
+ * @param proofs sentences that must hold, with their places
  */
-public record Charter(String estate, Map<String, ServerEntry> servers, Wanted wanted) {
+public record Charter(
+    String estate, Map<String, ServerEntry> servers, Wanted wanted, List<Proof> proofs) {
+
+  /** A proof as written. */
+  public record Proof(String sentence, Place place) {}
 
   /**
    * How to reach a server.

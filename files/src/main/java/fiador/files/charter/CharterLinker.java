@@ -2,9 +2,11 @@ package fiador.files.charter;
 
 import fiador.changes.Wanted;
 import fiador.estate.Nearest;
+import fiador.estate.NodeKind;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.grants.Membership;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -28,31 +30,22 @@ final class CharterLinker {
     List<Wanted.Principal> users = new ArrayList<>();
     List<Wanted.Member> memberships = new ArrayList<>();
     List<Wanted.Grant> grants = new ArrayList<>();
+    List<Wanted.Grant> refused = new ArrayList<>();
+    List<Wanted.Owned> owned = new ArrayList<>();
     for (RoleEntry role : draft.roles.values()) {
       roles.add(new Wanted.Principal(role.name().text(), role.name().place()));
       link(role.name(), role.includes(), memberships);
-      for (Sentence sentence : role.may()) {
-        sentence
-            .targets()
-            .forEach(
-                target ->
-                    grants.add(
-                        new Wanted.Grant(
-                            role.name().text(),
-                            sentence.actions(),
-                            target,
-                            sentence.now(),
-                            sentence.later() && target instanceof Wanted.Every,
-                            sentence.grantOption(),
-                            sentence.place())));
-      }
+      role.may().forEach(sentence -> grants.addAll(grants(role, sentence)));
+      role.mayNot().forEach(sentence -> refused.addAll(grants(role, sentence)));
+      role.owns().forEach(text -> owned(role, text, owned));
     }
     for (UserEntry user : draft.users.values()) {
-      users.add(new Wanted.Principal(user.name().text(), user.name().place()));
+      users.add(new Wanted.Principal(user.name().text(), user.login(), user.name().place()));
       link(user.name(), user.roles(), memberships);
       checkNotARole(user.name());
     }
     checkSameFolded();
+    new CharterChecks(draft, mistakes).check();
     findCircles();
     if (draft.heads.isEmpty()) {
       mistakes.add(
@@ -62,24 +55,97 @@ final class CharterLinker {
     return new Charter(
         draft.estate == null ? "" : draft.estate.text(),
         java.util.Collections.unmodifiableMap(draft.servers),
-        new Wanted(roles, users, memberships, grants));
+        new Wanted(
+            roles,
+            users,
+            memberships,
+            grants,
+            refused,
+            owned,
+            new Wanted.Governs(
+                texts(draft.governedSchemas),
+                texts(draft.governedRoles),
+                texts(draft.governedUsers))),
+        draft.proofs.stream()
+            .map(proof -> new Charter.Proof(proof.text(), proof.place()))
+            .toList());
+  }
+
+  private static List<String> texts(List<Scalar> scalars) {
+    return scalars.stream().map(Scalar::text).toList();
+  }
+
+  private static List<Wanted.Grant> grants(RoleEntry role, Sentence sentence) {
+    return sentence.targets().stream()
+        .map(
+            target ->
+                new Wanted.Grant(
+                    role.name().text(),
+                    sentence.actions(),
+                    target,
+                    sentence.now(),
+                    sentence.later() && target instanceof Wanted.Every,
+                    sentence.grantOption(),
+                    sentence.place()))
+        .toList();
+  }
+
+  private static final String INSIDE = " and everything in it";
+
+  private void owned(RoleEntry role, Scalar text, List<Wanted.Owned> owned) {
+    boolean inside = text.text().endsWith(INSIDE);
+    String name =
+        inside ? text.text().substring(0, text.text().length() - INSIDE.length()) : text.text();
+    int blank = name.indexOf(' ');
+    NodeKind kind = blank < 0 ? null : NodeKind.named(name.substring(0, blank));
+    if (kind == null) {
+      mistakes.add(
+          text.place(),
+          "found \""
+              + text.text()
+              + "\", expected a kind and a name, such as \"schema metering and everything in it\"");
+      return;
+    }
+    Wanted.Single target = new Wanted.Single(kind, name.substring(blank + 1));
+    owned.add(new Wanted.Owned(role.name().text(), target, inside, text.place()));
   }
 
   private void link(Scalar member, List<Scalar> names, List<Wanted.Member> memberships) {
     Set<String> seen = new HashSet<>();
     for (Scalar name : names) {
-      if (!draft.roles.containsKey(name.text())) {
+      Phrase phrase = Phrase.of(name.text(), draft.roles.keySet());
+      if (phrase == null) {
         mistakes.add(
             name.place(),
             "there is no role \""
                 + name.text()
                 + "\" in the charter"
                 + Nearest.hint(name.text(), draft.roles.keySet().stream()));
-      } else if (!seen.add(name.text())) {
-        mistakes.add(name.place(), "role " + name.text() + " stands in the list twice");
+      } else if (!seen.add(phrase.role())) {
+        mistakes.add(name.place(), "role " + phrase.role() + " stands in the list twice");
       } else {
-        memberships.add(new Wanted.Member(member.text(), name.text(), name.place()));
+        memberships.add(
+            new Wanted.Member(member.text(), phrase.role(), phrase.how(), name.place()));
       }
+    }
+  }
+
+  /** A role and how it is held: "auditor on request with admin option". */
+  record Phrase(String role, Membership how) {
+    private static final String ADMIN = " with admin option";
+    private static final String REQUEST = " on request";
+    private static final String FIXED = " without switching";
+
+    /** What the text means; null if the role is not known. */
+    static Phrase of(String text, Set<String> roles) {
+      String rest = text;
+      boolean admin = !roles.contains(rest) && rest.endsWith(ADMIN);
+      rest = admin ? rest.substring(0, rest.length() - ADMIN.length()) : rest;
+      boolean request = !roles.contains(rest) && rest.endsWith(REQUEST);
+      rest = request ? rest.substring(0, rest.length() - REQUEST.length()) : rest;
+      boolean fixed = !roles.contains(rest) && rest.endsWith(FIXED);
+      rest = fixed ? rest.substring(0, rest.length() - FIXED.length()) : rest;
+      return roles.contains(rest) ? new Phrase(rest, Membership.of(admin, !request, !fixed)) : null;
     }
   }
 
@@ -131,14 +197,16 @@ final class CharterLinker {
         }
         next.set(top, at + 1);
         Scalar included = role.includes().get(at);
-        int circle = path.indexOf(included.text());
+        Phrase phrase = Phrase.of(included.text(), draft.roles.keySet());
+        String name = phrase == null ? included.text() : phrase.role();
+        int circle = path.indexOf(name);
         if (circle >= 0) {
           List<String> members = new ArrayList<>(path.subList(circle, path.size()));
-          members.add(included.text());
+          members.add(name);
           mistakes.add(
               included.place(), "roles include each other: " + String.join(" > ", members));
         } else {
-          path.add(included.text());
+          path.add(name);
           next.add(0);
         }
       }

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.Wanted;
 import fiador.changes.Wanted.Action;
 import fiador.changes.Wanted.Every;
 import fiador.changes.Wanted.Place;
@@ -11,13 +12,14 @@ import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
-import fiador.files.charter.Yaml.Sequence;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.DateTimeException;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -28,22 +30,32 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** Reads the sections of all files of a charter. */
-public final class CharterReader {
+public final class CharterReader extends Shapes {
   /** The file that makes a folder a charter. */
   public static final String ROOT = "fiador.yaml";
 
   private static final long LARGEST = 16L << 20;
   private static final List<String> SECTIONS =
-      List.of("fiador", "estate", "servers", "roles", "role_patterns", "users");
+      List.of(
+          "fiador",
+          "estate",
+          "servers",
+          "governs",
+          "conventions",
+          "roles",
+          "role_patterns",
+          "users",
+          "duty_conflicts",
+          "proofs");
   private static final List<String> PURPOSES = List.of("access", "duty", "owner", "umbrella");
   private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
 
   private final Path folder;
   private final UnaryOperator<String> environment;
-  private final Mistakes mistakes = new Mistakes();
   private final Draft draft = new Draft();
 
   private CharterReader(Path folder, UnaryOperator<String> environment) {
+    super(new Mistakes());
     this.folder = folder;
     this.environment = environment;
   }
@@ -124,6 +136,8 @@ public final class CharterReader {
       case "roles" -> each(entry, "roles", this::role);
       case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
       case "users" -> each(entry, "users", this::user);
+      case "governs", "conventions", "duty_conflicts", "proofs" ->
+          new OtherSections(mistakes, draft).read(entry);
       default -> unknown(entry.key(), SECTIONS, "section");
     }
   }
@@ -134,20 +148,6 @@ public final class CharterReader {
       mistakes.add(version.place(), "found version " + version.what() + ", expected 1");
     }
     draft.heads.add(entry.key().place());
-  }
-
-  private void unknown(Scalar key, List<String> known, String what) {
-    mistakes.add(
-        key.place(),
-        "there is no "
-            + what
-            + " \""
-            + key.text()
-            + "\""
-            + Nearest.hint(key.text(), known.stream())
-            + (Nearest.to(key.text(), known.stream(), 1).isEmpty()
-                ? "; expected one of " + String.join(", ", known)
-                : ""));
   }
 
   @FunctionalInterface
@@ -171,41 +171,6 @@ public final class CharterReader {
     }
   }
 
-  private Mapping mapping(Yaml yaml, String what) {
-    if (yaml instanceof Mapping mapping) {
-      return mapping;
-    }
-    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected " + what);
-    return null;
-  }
-
-  private Scalar scalar(Yaml yaml, String what) {
-    if (yaml instanceof Scalar scalar && !scalar.text().isEmpty()) {
-      return scalar;
-    }
-    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected " + what);
-    return null;
-  }
-
-  private List<Yaml> sequence(Yaml yaml, String what) {
-    if (yaml instanceof Sequence sequence) {
-      return sequence.items();
-    }
-    mistakes.add(yaml.place(), "found " + yaml.what() + ", expected a list of " + what);
-    return List.of();
-  }
-
-  private List<Scalar> scalars(Yaml yaml, String what) {
-    List<Scalar> found = new ArrayList<>();
-    for (Yaml item : sequence(yaml, what)) {
-      Scalar scalar = scalar(item, what);
-      if (scalar != null) {
-        found.add(scalar);
-      }
-    }
-    return found;
-  }
-
   private void server(Scalar name, Mapping body) {
     Map<String, Scalar> values = new LinkedHashMap<>();
     List<String> known = List.of("kind", "url", "login", "password");
@@ -224,7 +189,7 @@ public final class CharterReader {
       }
     }
     Scalar kind = values.get("kind");
-    List<String> kinds = List.of("hsqldb", "postgresql");
+    List<String> kinds = List.of("hsqldb", "mariadb", "postgresql");
     if (kind != null && !kinds.contains(kind.text())) {
       unknown(kind, kinds, "kind of server");
     }
@@ -276,7 +241,8 @@ public final class CharterReader {
   }
 
   private void role(Scalar name, Mapping body) {
-    RoleEntry entry = roleBody(name, body, List.of("purpose", "includes", "may"));
+    RoleEntry entry =
+        roleBody(name, body, List.of("purpose", "includes", "may", "may_not", "owns"));
     addRole(entry);
   }
 
@@ -296,36 +262,33 @@ public final class CharterReader {
     String purpose = "";
     List<Scalar> includes = List.of();
     List<Sentence> may = new ArrayList<>();
+    List<Sentence> mayNot = new ArrayList<>();
+    List<Scalar> owns = List.of();
     for (Entry entry : body.entries()) {
       switch (known.contains(entry.key().text()) ? entry.key().text() : "") {
         case "purpose" -> purpose = word(entry.value(), PURPOSES, "purpose");
         case "includes" -> includes = scalars(entry.value(), "roles");
-        case "may" -> {
-          for (Scalar text : scalars(entry.value(), "grant sentences")) {
-            Sentence sentence = SentenceReader.read(text, mistakes);
-            if (sentence != null) {
-              may.add(sentence);
-            }
-          }
-        }
+        case "may" -> may.addAll(sentences(entry));
+        case "may_not" -> mayNot.addAll(sentences(entry));
+        case "owns" -> owns = scalars(entry.value(), "things owned");
         case "each", "role" -> {
           // read by the pattern itself
         }
         default -> unknown(entry.key(), known, "key of a role");
       }
     }
-    return new RoleEntry(name, purpose, includes, may);
+    return new RoleEntry(name, purpose, includes, may, mayNot, owns);
   }
 
-  private String word(Yaml yaml, List<String> known, String what) {
-    Scalar scalar = scalar(yaml, "a " + what);
-    if (scalar == null) {
-      return "";
+  private List<Sentence> sentences(Entry entry) {
+    List<Sentence> found = new ArrayList<>();
+    for (Scalar text : scalars(entry.value(), "grant sentences")) {
+      Sentence sentence = SentenceReader.read(text, mistakes);
+      if (sentence != null) {
+        found.add(sentence);
+      }
     }
-    if (!known.contains(scalar.text())) {
-      unknown(scalar, known, what);
-    }
-    return scalar.text();
+    return found;
   }
 
   private void pattern(Yaml yaml) {
@@ -345,7 +308,8 @@ public final class CharterReader {
       return;
     }
     RoleEntry template =
-        roleBody(name, body, List.of("each", "role", "purpose", "includes", "may"));
+        roleBody(
+            name, body, List.of("each", "role", "purpose", "includes", "may", "may_not", "owns"));
     List<Map<String, String>> combinations = new ArrayList<>(List.of(Map.of()));
     for (Entry variable : variables.entries()) {
       List<Map<String, String>> longer = new ArrayList<>();
@@ -399,41 +363,42 @@ public final class CharterReader {
   }
 
   private static RoleEntry filled(RoleEntry template, Map<String, String> values) {
-    List<Sentence> may = new ArrayList<>();
-    for (Sentence sentence : template.may()) {
-      List<Target> targets = new ArrayList<>();
-      for (Target target : sentence.targets()) {
-        targets.add(
-            target instanceof Every every
-                ? new Every(every.kinds(), filled(every.container(), values))
-                : new Single(((Single) target).kind(), filled(((Single) target).name(), values)));
-      }
-      List<Action> actions = new ArrayList<>();
-      for (Action action : sentence.actions()) {
-        actions.add(
-            new Action(
-                action.privilege(),
-                action.columns().stream().map(column -> filled(column, values)).toList()));
-      }
-      may.add(
-          new Sentence(
-              actions,
-              targets,
-              sentence.now(),
-              sentence.later(),
-              sentence.grantOption(),
-              sentence.place()));
-    }
-    List<Scalar> includes =
-        template.includes().stream()
-            .map(s -> new Scalar(filled(s.text(), values), s.quoted(), s.place()))
-            .toList();
-    Scalar name = template.name();
     return new RoleEntry(
-        new Scalar(filled(name.text(), values), name.quoted(), name.place()),
+        filled(template.name(), values),
         template.purpose(),
-        includes,
-        may);
+        template.includes().stream().map(scalar -> filled(scalar, values)).toList(),
+        template.may().stream().map(sentence -> filled(sentence, values)).toList(),
+        template.mayNot().stream().map(sentence -> filled(sentence, values)).toList(),
+        template.owns().stream().map(scalar -> filled(scalar, values)).toList());
+  }
+
+  private static Scalar filled(Scalar scalar, Map<String, String> values) {
+    return new Scalar(filled(scalar.text(), values), scalar.quoted(), scalar.place());
+  }
+
+  private static Sentence filled(Sentence sentence, Map<String, String> values) {
+    List<Target> targets = new ArrayList<>();
+    for (Target target : sentence.targets()) {
+      targets.add(
+          target instanceof Every every
+              ? new Every(every.kinds(), filled(every.container(), values))
+              : new Single(((Single) target).kind(), filled(((Single) target).name(), values)));
+    }
+    List<Action> actions = new ArrayList<>();
+    for (Action action : sentence.actions()) {
+      actions.add(
+          new Action(
+              action.privilege(),
+              action.columns().stream().map(column -> filled(column, values)).toList(),
+              action.except()));
+    }
+    return new Sentence(
+        actions,
+        targets,
+        sentence.now(),
+        sentence.later(),
+        sentence.grantOption(),
+        sentence.place());
   }
 
   private static String filled(String text, Map<String, String> values) {
@@ -445,22 +410,41 @@ public final class CharterReader {
   }
 
   private void user(Scalar name, Mapping body) {
-    List<String> known = List.of("kind", "roles");
+    List<String> known = List.of("kind", "roles", "hosts", "until", "disabled");
     String kind = "person";
     List<Scalar> roles = List.of();
+    List<String> hosts = List.of();
+    LocalDate until = null;
+    boolean disabled = false;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
         case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
         case "roles" -> roles = scalars(entry.value(), "roles");
+        case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
+        case "until" -> until = date(entry.value());
+        case "disabled" ->
+            disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");
       }
     }
-    UserEntry entry = new UserEntry(name, kind, roles);
+    UserEntry entry =
+        new UserEntry(name, kind, roles, new Wanted.LoginTerms(disabled, until, hosts));
     UserEntry before = draft.users.putIfAbsent(name.text(), entry);
     if (before != null) {
       mistakes.add(
           name.place(),
           "user " + name.text() + " stands here a second time, after " + before.name().place());
+    }
+  }
+
+  private LocalDate date(Yaml yaml) {
+    Scalar scalar = scalar(yaml, "a date such as 2027-03-31");
+    try {
+      return scalar == null ? null : LocalDate.parse(scalar.text());
+    } catch (DateTimeException malformed) {
+      mistakes.add(
+          scalar.place(), "found " + scalar.what() + ", expected a date such as 2027-03-31");
+      return null;
     }
   }
 }

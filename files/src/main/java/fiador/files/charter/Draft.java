@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.Wanted;
 import fiador.changes.Wanted.Place;
 import fiador.files.charter.Yaml.Scalar;
 import java.util.ArrayList;
@@ -10,14 +11,27 @@ import java.util.Map;
 /** What the files say, before it is known whether all names lead somewhere. */
 final class Draft {
   /** A role as written. */
-  record RoleEntry(Scalar name, String purpose, List<Scalar> includes, List<Sentence> may) {}
+  record RoleEntry(
+      Scalar name,
+      String purpose,
+      List<Scalar> includes,
+      List<Sentence> may,
+      List<Sentence> mayNot,
+      List<Scalar> owns) {}
 
   /** A user as written. */
-  record UserEntry(Scalar name, String kind, List<Scalar> roles) {}
+  record UserEntry(Scalar name, String kind, List<Scalar> roles, Wanted.LoginTerms login) {}
 
   Scalar estate;
   final Map<String, Charter.ServerEntry> servers = new LinkedHashMap<>();
   final Map<String, RoleEntry> roles = new LinkedHashMap<>();
   final Map<String, UserEntry> users = new LinkedHashMap<>();
+  final List<Scalar> governedSchemas = new ArrayList<>();
+  final List<Scalar> governedRoles = new ArrayList<>();
+  final List<Scalar> governedUsers = new ArrayList<>();
+  Scalar umbrella;
+  final Map<String, Scalar> namePatterns = new LinkedHashMap<>();
+  final Map<Scalar, List<Scalar>> dutyConflicts = new LinkedHashMap<>();
+  final List<Scalar> proofs = new ArrayList<>();
   final List<Place> heads = new ArrayList<>();
 }

@@ -136,16 +136,11 @@ final class SentenceReader {
               + "\""
               + Nearest.hint(words, Arrays.stream(Privilege.values()).map(Privilege::text)));
     }
-    if (tree.EXCEPT() != null) {
-      mistake(
-          tree.EXCEPT().getSymbol().getStartIndex(),
-          "\"except\" is not supported yet; name the columns that are meant");
-    }
     List<String> columns =
         tree.columns() == null
             ? List.of()
             : tree.columns().name().stream().map(NameContext::getText).toList();
-    return new Action(privilege, columns);
+    return new Action(privilege, columns, tree.EXCEPT() != null);
   }
 
   private static String words(ParserRuleContext tree) {

@@ -16,8 +16,24 @@ final class HsqldbDialect implements Dialect {
   }
 
   @Override
-  public String grantLater(Step.GrantLater later) {
-    throw new IllegalArgumentException("HSQLDB has no grants for what will be created later");
+  public String special(Step step) {
+    if (step instanceof Step.ChangeOwner owner) {
+      return "ALTER SCHEMA "
+          + quoted(owner.on().parts().get(0))
+          + " OWNER TO "
+          + quoted(owner.owner());
+    }
+    throw new IllegalArgumentException("HSQLDB has no statement for " + step);
+  }
+
+  @Override
+  public String revoke(String what, Step.On on, String grantee, String grantor) {
+    return Dialect.super.revoke(what, on, grantee, grantor) + " RESTRICT";
+  }
+
+  @Override
+  public String takeRole(Step.TakeRole take) {
+    return Dialect.super.takeRole(take) + " RESTRICT";
   }
 
   /** A grant on a routine reaches all of that name. */

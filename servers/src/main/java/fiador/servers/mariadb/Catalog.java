@@ -61,6 +61,14 @@ final class Catalog {
     return acting == null ? -1 : accounts.get(acting);
   }
 
+  /** Whether the account that a definer is written as is still there. */
+  boolean isThere(String definer) {
+    return grantee(
+            definer.substring(0, Math.max(0, definer.lastIndexOf('@'))),
+            definer.substring(definer.lastIndexOf('@') + 1))
+        != null;
+  }
+
   void node(int node, String... path) {
     nodes.put(List.of(path), node);
   }

@@ -175,10 +175,15 @@ final class ObjectReader {
     int definer = catalog.definer(row.getString("definer"));
     int node = estate.node(in, NodeKind.ROUTINE, full, definer);
     catalog.node(node, schema, type, name);
+    if (type.equals("PROCEDURE")) {
+      estate.fact(node, NodeFact.PROCEDURE);
+    }
     if (row.getString("security_type").equals("INVOKER")) {
       estate.fact(node, NodeFact.INVOKER);
     } else if (definer < 0) {
       estate.fact(node, NodeFact.ORPHANED);
+    } else if (!catalog.isThere(row.getString("definer"))) {
+      estate.fact(node, NodeFact.DEPUTIZED);
     }
   }
 

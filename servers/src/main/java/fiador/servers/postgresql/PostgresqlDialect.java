@@ -1,9 +1,16 @@
 package fiador.servers.postgresql;
 
 import fiador.changes.Step;
+import fiador.estate.NodeKind;
+import fiador.grants.Membership;
 import fiador.servers.Dialect;
 import fiador.servers.ServerException;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.StringJoiner;
 import org.postgresql.util.PasswordUtil;
 
 /** PostgreSQL's SQL. */
@@ -25,22 +32,149 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String grantLater(Step.GrantLater later) {
-    String where =
-        switch (later.schema().kind()) {
-          case SCHEMA -> " IN SCHEMA " + quoted(later.schema().parts().get(0));
-          default -> "";
-        };
+  public String special(Step step) {
+    if (step instanceof Step.GrantLater later) {
+      return later(later.creator(), later.schema())
+          + " GRANT "
+          + what(later.privileges(), later.kind())
+          + " TO "
+          + quoted(later.grantee())
+          + (later.grantOption() ? " WITH GRANT OPTION" : "");
+    } else if (step instanceof Step.RevokeLater later) {
+      return later(later.creator(), later.schema())
+          + " REVOKE "
+          + what(later.privileges(), later.kind())
+          + " FROM "
+          + quoted(later.grantee());
+    } else if (step instanceof Step.LetLogIn login) {
+      return "ALTER ROLE " + quoted(login.user()) + (login.enabled() ? " LOGIN" : " NOLOGIN");
+    } else if (step instanceof Step.LimitInTime limit) {
+      String end = limit.until() == null ? "infinity" : limit.until().toString();
+      return "ALTER ROLE " + quoted(limit.user()) + " VALID UNTIL '" + end + "'";
+    } else if (step instanceof Step.ChangeOwner owner) {
+      String word =
+          switch (owner.on().kind()) {
+            case VIEW -> "VIEW";
+            case MATERIALIZED_VIEW -> "MATERIALIZED VIEW";
+            default -> owner.on().kind().name();
+          };
+      return "ALTER "
+          + word
+          + on(owner.on()).substring(word(owner.on().kind()).length())
+          + " OWNER TO "
+          + quoted(owner.owner());
+    }
+    throw new IllegalArgumentException("PostgreSQL has no statement for " + step);
+  }
+
+  private static final int OBJECTS_IN_A_STATEMENT = 500;
+
+  private record Alike(
+      String word, long privileges, List<String> columns, String grantee, boolean option) {}
+
+  /** Grants that stand together and differ only in the object go into one statement. */
+  @Override
+  public List<Batch> batches(List<Step> steps) {
+    List<Batch> batches = new ArrayList<>();
+    Map<Alike, List<Step>> open = new LinkedHashMap<>();
+    for (Step step : steps) {
+      if (step instanceof Step.Grant grant) {
+        Alike alike =
+            new Alike(
+                word(grant.on().kind()),
+                grant.privileges(),
+                grant.columns(),
+                grant.grantee(),
+                grant.grantOption());
+        open.computeIfAbsent(alike, fresh -> new ArrayList<>()).add(grant);
+      } else {
+        flush(open, batches);
+        batches.add(new Batch(sql(step), List.of(step)));
+      }
+    }
+    flush(open, batches);
+    return batches;
+  }
+
+  private void flush(Map<Alike, List<Step>> open, List<Batch> batches) {
+    open.forEach(
+        (alike, steps) -> {
+          for (int from = 0; from < steps.size(); from += OBJECTS_IN_A_STATEMENT) {
+            List<Step> some =
+                steps.subList(from, Math.min(steps.size(), from + OBJECTS_IN_A_STATEMENT));
+            StringJoiner names = new StringJoiner(", ");
+            some.forEach(
+                step ->
+                    names.add(on(((Step.Grant) step).on()).substring(alike.word().length() + 1)));
+            String sql =
+                "GRANT "
+                    + privileges(alike.privileges(), alike.columns())
+                    + " ON "
+                    + alike.word()
+                    + " "
+                    + names
+                    + " TO "
+                    + quoted(alike.grantee())
+                    + (alike.option() ? " WITH GRANT OPTION" : "");
+            batches.add(new Batch(sql, List.copyOf(some)));
+          }
+        });
+    open.clear();
+  }
+
+  private String later(String creator, Step.On container) {
+    boolean schema = container.kind() == NodeKind.SCHEMA;
     return "ALTER DEFAULT PRIVILEGES FOR ROLE "
-        + quoted(later.creator())
-        + where
-        + " GRANT "
-        + privileges(later.privileges(), java.util.List.of())
-        + " ON "
-        + later.kind().name()
-        + "S TO "
-        + quoted(later.grantee())
-        + (later.grantOption() ? " WITH GRANT OPTION" : "");
+        + quoted(creator)
+        + (schema ? " IN SCHEMA " + quoted(container.parts().get(0)) : "");
+  }
+
+  private String what(long privileges, NodeKind kind) {
+    return privileges(privileges, List.of()) + " ON " + kind.name() + "S";
+  }
+
+  @Override
+  public String giveRole(Step.GiveRole give) {
+    Membership how = give.how();
+    Membership before = give.before() == null ? Membership.PLAIN : give.before();
+    if (how.inherit() == before.inherit() && how.set() == before.set()) {
+      return Dialect.super.giveRole(give);
+    }
+    return "GRANT "
+        + quoted(give.role())
+        + " TO "
+        + quoted(give.member())
+        + " WITH ADMIN "
+        + truth(how.admin())
+        + ", INHERIT "
+        + truth(how.inherit())
+        + ", SET "
+        + truth(how.set());
+  }
+
+  private static String truth(boolean so) {
+    return so ? "TRUE" : "FALSE";
+  }
+
+  @Override
+  public String takeRole(Step.TakeRole take) {
+    return Dialect.super.takeRole(take)
+        + (take.grantor() == null ? "" : " GRANTED BY " + quoted(take.grantor()));
+  }
+
+  /** Only who gave it can take it, so the statement is run as that one. */
+  @Override
+  public String revoke(String what, Step.On on, String grantee, String grantor) {
+    String revoke = Dialect.super.revoke(what, on, grantee, grantor);
+    return grantor == null
+        ? revoke
+        : "SET LOCAL ROLE " + quoted(grantor) + "; " + revoke + "; RESET ROLE";
+  }
+
+  @Override
+  public String lock() {
+    // the number is "fiador" in letters of the alphabet
+    return "select pg_try_advisory_lock(6090104158)";
   }
 
   @Override

@@ -184,7 +184,9 @@ class MariadbConformanceTest {
    */
   private boolean isHiddenByBrokenView(
       Thing thing, Map<Thing, State> said, Map<Thing, State> seen) {
-    if (tree.is(thing.node(), NodeFact.ORPHANED) && said.get(thing) == State.BLOCKED) {
+    boolean gone =
+        tree.is(thing.node(), NodeFact.ORPHANED) || tree.is(thing.node(), NodeFact.DEPUTIZED);
+    if (gone && said.get(thing) == State.BLOCKED) {
       return seen.get(thing) == null;
     }
     return seen.get(thing) == State.BLOCKED

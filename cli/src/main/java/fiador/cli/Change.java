@@ -1,0 +1,81 @@
+package fiador.cli;
+
+import fiador.changes.Gap;
+import fiador.changes.Plan;
+import fiador.changes.Step;
+import fiador.files.charter.Charter;
+import fiador.grants.Access;
+import fiador.servers.Dialect;
+import fiador.servers.Server;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Commands that compare a charter with one of its servers. */
+abstract class Change extends Common {
+  @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
+  String server;
+
+  @Option(
+      names = "--charter",
+      paramLabel = "DIR",
+      description = "The charter's folder; else this one.",
+      defaultValue = "")
+  Path folder;
+
+  @Option(
+      names = "--drop",
+      description = "Also drops users and roles that the charter governs and does not list.")
+  boolean drop;
+
+  /** The gap; its problems are shown. */
+  Gap gap(Access before, Charter charter, Charter.ServerEntry entry) throws BadInput {
+    Gap gap = Gap.between(before, charter.wanted(), drop, untouchable(charter, entry), clock);
+    Plan plan = gap.plan();
+    plan.notes().forEach(note -> say("note: " + note));
+    if (!plan.problems().isEmpty()) {
+      plan.problems().forEach(err::println);
+      throw new BadInput(
+          (plan.problems().size() == 1
+                  ? "1 demand cannot be met"
+                  : plan.problems().size() + " demands cannot be met")
+              + "; nothing was changed");
+    }
+    return gap;
+  }
+
+  /** Whoever carries it out must not cut off the branch he sits on. */
+  private static Set<String> untouchable(Charter charter, Charter.ServerEntry entry) {
+    Set<String> names = new TreeSet<>();
+    for (Charter.ServerEntry any : charter.servers().values()) {
+      names.add(any.login());
+    }
+    names.add(entry.login());
+    names.add(entry.login().toUpperCase(java.util.Locale.ROOT));
+    return names;
+  }
+
+  /** The statements of some steps, grouped as they are sent. */
+  static List<String> statements(Server kind, List<Step> steps) {
+    return kind.dialect().batches(steps).stream().map(Dialect.Batch::sql).toList();
+  }
+
+  /** What takes the steps back, the last one first. */
+  static List<Step> inverse(List<Step> steps) {
+    List<Step> back = new ArrayList<>();
+    steps.forEach(step -> back.add(step.inverse()));
+    Collections.reverse(back);
+    return back;
+  }
+
+  /** Where the journal of a server's last change is kept. */
+  static Path journal(Path charterFolder, String server) {
+    String file = server.replaceAll("[^\\w.-]", "_") + ".journal.jsonl";
+    return charterFolder.resolve(".fiador").resolve(file);
+  }
+}

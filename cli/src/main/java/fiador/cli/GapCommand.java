@@ -1,0 +1,174 @@
+package fiador.cli;
+
+import fiador.changes.Gap;
+import fiador.changes.PeopleEffects;
+import fiador.changes.Step;
+import fiador.files.WholeFile;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.files.survey.SurveyReader;
+import fiador.grants.Access;
+import fiador.report.ChangeRows;
+import fiador.report.ChangeText;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.report.Shown;
+import fiador.servers.Server;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+    name = "gap",
+    description = {
+      "What a server lacks and has too much by the charter: the statements, and who gains and loses what.",
+      "Runs nothing. Exit code 1 when there is a gap."
+    },
+    footer = {
+      "",
+      "Only what the charter lists under \"governs\" is ever taken away.",
+      "",
+      "Examples:",
+      "  fiador gap                            the newest survey against the charter here",
+      "  fiador gap --from waterworks          survey that server afresh",
+      "  fiador gap --script change.sql --undo-script back.sql"
+    })
+final class GapCommand extends Change {
+  private static final int STATEMENTS = 30;
+
+  @Option(
+      names = "--from",
+      paramLabel = "X",
+      description = {
+        "A survey file, or a server of the charter, surveyed afresh. Else the newest survey, else",
+        "the server."
+      })
+  String from;
+
+  @Option(
+      names = "--script",
+      paramLabel = "FILE",
+      description = "Writes the statements, for somebody else to run.")
+  Path script;
+
+  @Option(
+      names = "--undo-script",
+      paramLabel = "FILE",
+      description = "Writes the statements that take them back.")
+  Path undoScript;
+
+  @Option(
+      names = "--format",
+      paramLabel = "F",
+      description = "text; or the effect on people as json, jsonl, csv or markdown.",
+      defaultValue = "text")
+  Format format;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Charter charter = Charters.read(folder);
+    Charter.ServerEntry entry =
+        Charters.server(charter, server == null && isServer(charter) ? from : server);
+    Server kind = Surveys.kind(entry);
+    Access before = before(charter, entry);
+    Gap gap = gap(before, charter, entry);
+    List<Step> steps = gap.plan().steps();
+    if (script != null) {
+      write(script, kind, steps);
+    }
+    if (undoScript != null) {
+      write(undoScript, kind, inverse(steps));
+    }
+    if (format == Format.TEXT) {
+      print(gap, entry, kind);
+    } else {
+      ChangeRows rows = new ChangeRows(gap);
+      try (RowWriter writer = RowWriter.to(out, format, ChangeRows.FIELDS)) {
+        for (PeopleEffects.Change change : gap.effects()) {
+          writer.row(rows.row(change));
+        }
+      }
+    }
+    return gap.plan().isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private boolean isServer(Charter charter) {
+    return from != null && charter.servers().containsKey(from);
+  }
+
+  private Access before(Charter charter, Charter.ServerEntry entry)
+      throws BadInput, SurveyException, ServerException, IOException {
+    if (from != null && !isServer(charter)) {
+      Path file = Path.of(from);
+      if (!Files.isRegularFile(file)) {
+        throw new BadInput("--from " + from + " is no survey file and no server of the charter");
+      }
+      Access survey = SurveyReader.read(file);
+      if (!survey.about().kind().equals(entry.kind())) {
+        throw new BadInput(
+            from
+                + " is the survey of a "
+                + survey.about().kind()
+                + ", and "
+                + entry.name()
+                + " is a "
+                + entry.kind());
+      }
+      return survey;
+    }
+    Path kept = Surveys.file(folder, entry.name());
+    if (from == null && Files.isRegularFile(kept)) {
+      return SurveyReader.read(kept);
+    }
+    return Surveys.take(entry, clock.instant(), note -> say("note: " + note));
+  }
+
+  private void print(Gap gap, Charter.ServerEntry entry, Server kind) {
+    String origin = "(" + new Shown(gap.before(), true).origin(clock.instant()) + ")";
+    List<Step> steps = gap.plan().steps();
+    if (steps.isEmpty()) {
+      out.println("no gap: " + entry.name() + " is as the charter says  " + origin);
+      return;
+    }
+    ChangeText effect = new ChangeText(gap, width());
+    List<String> statements = statements(kind, steps);
+    out.println(
+        "gap of "
+            + entry.name()
+            + ": "
+            + (statements.size() == 1 ? "1 statement" : statements.size() + " statements")
+            + "; "
+            + effect.summary()
+            + "  "
+            + origin);
+    if (!gap.effects().isEmpty()) {
+      out.println();
+      out.println("effect on people");
+      out.print(effect.text());
+    }
+    out.println();
+    out.println("statements");
+    statements.stream().limit(STATEMENTS).forEach(sql -> out.println("  " + shortened(sql) + ";"));
+    if (statements.size() > STATEMENTS) {
+      out.println(
+          "  and " + (statements.size() - STATEMENTS) + " more; --script FILE writes them all");
+    }
+  }
+
+  private String shortened(String sql) {
+    int most = Math.max(width() - 3, 40);
+    return sql.length() <= most ? sql : sql.substring(0, most - 4) + " ...";
+  }
+
+  private void write(Path file, Server kind, List<Step> steps) throws IOException {
+    StringBuilder text = new StringBuilder();
+    statements(kind, steps).forEach(sql -> text.append(sql).append(";\n"));
+    WholeFile.write(file, to -> to.write(text.toString().getBytes(StandardCharsets.UTF_8)));
+  }
+}

@@ -1,0 +1,245 @@
+package fiador.changes;
+
+import fiador.changes.Plan.Problem;
+import fiador.changes.Wanted.Action;
+import fiador.changes.Wanted.Every;
+import fiador.changes.Wanted.Single;
+import fiador.estate.NodeKind;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.Lookup;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * What the grant sentences of a charter come to on the objects of a server: the names are looked up
+ * and "every" is spelled out.
+ */
+final class Demands {
+  private static final Set<NodeKind> ROWS = Set.of(NodeKind.TABLE, NodeKind.VIEW);
+
+  private final Access access;
+  private final Tree tree;
+  private final Lookup lookup;
+  private final Map<String, Map<Integer, Rights>> rights = new LinkedHashMap<>();
+  private final Map<LaterKey, long[]> later = new LinkedHashMap<>();
+  private final List<Problem> problems = new ArrayList<>();
+  private final Set<String> notes = new LinkedHashSet<>();
+
+  /**
+   * What a grant for later objects is about.
+   *
+   * @param container a schema or database
+   */
+  record LaterKey(String creator, int container, NodeKind kind, String grantee) {}
+
+  Demands(Access access) {
+    this.access = access;
+    this.tree = access.tree();
+    this.lookup = new Lookup(access);
+  }
+
+  /** What is demanded, by grantee and node. */
+  Map<String, Map<Integer, Rights>> rights() {
+    return rights;
+  }
+
+  /** What is demanded for later objects: privileges, and those that may be granted on. */
+  Map<LaterKey, long[]> later() {
+    return later;
+  }
+
+  List<Problem> problems() {
+    return problems;
+  }
+
+  Set<String> notes() {
+    return notes;
+  }
+
+  /**
+   * Adds a sentence.
+   *
+   * @param grantees the grantee as the server stores it; several where one user is several accounts
+   */
+  void add(Wanted.Grant wanted, List<String> grantees) {
+    for (String grantee : grantees) {
+      if (wanted.target() instanceof Single single) {
+        addOne(wanted, single, grantee);
+      } else if (wanted.target() instanceof Every every) {
+        addEvery(wanted, every, grantee);
+      }
+    }
+  }
+
+  private void addOne(Wanted.Grant wanted, Single target, String grantee) {
+    NodeKind kind = target.kind();
+    long all = 0;
+    for (Action action : wanted.actions()) {
+      all |= action.privilege() == null ? 0 : action.privilege().bit();
+    }
+    if (kind != null && all != 0 && (access.rules().privilegesOn(kind) & all) == 0) {
+      notes.add(
+          access.rules().server()
+              + " has no "
+              + PrivilegeSet.text(all)
+              + " on "
+              + kind.text()
+              + "s: sentences about it are left out");
+      return;
+    }
+    Lookup.Found found = lookup.node(target.name(), kind == null ? all : 0, false);
+    if (!found.ok()) {
+      problems.add(new Problem(wanted.place(), found.problem()));
+    } else if (kind != null && !isOfKind(found.id(), kind)) {
+      problems.add(
+          new Problem(
+              wanted.place(),
+              target.name() + " is a " + tree.kind(found.id()).text() + ", not a " + kind.text()));
+    } else {
+      add(wanted, found.id(), grantee);
+    }
+  }
+
+  private boolean isOfKind(int node, NodeKind kind) {
+    return tree.kind(node) == kind
+        || kind == NodeKind.TABLE && tree.kind(node) == NodeKind.MATERIALIZED_VIEW;
+  }
+
+  private void addEvery(Wanted.Grant wanted, Every target, String grantee) {
+    Lookup.Found found = lookup.node(target.container(), 0, false);
+    if (!found.ok()) {
+      problems.add(new Problem(wanted.place(), found.problem()));
+      return;
+    }
+    if (isOneGrantOnSchema(wanted, target, found.id())) {
+      add(wanted, found.id(), grantee);
+      return;
+    }
+    IntArrayList inside = IntArrayList.of(found.id());
+    TreeSet<String> creators = new TreeSet<>();
+    for (int i = 0; i < inside.size(); i++) {
+      int node = inside.getInt(i);
+      if (tree.owner(node) >= 0 && !tree.isSystem(node)) {
+        creators.add(access.principals().name(tree.owner(node)));
+      }
+      if (wanted.now() && i > 0 && target.kinds().stream().anyMatch(kind -> isOfKind(node, kind))) {
+        add(wanted, node, grantee);
+      }
+      for (int c = tree.children().from(node); c < tree.children().to(node); c++) {
+        inside.add(tree.children().row(c));
+      }
+    }
+    if (wanted.later()) {
+      addLater(wanted, target, found.id(), creators, grantee);
+    }
+  }
+
+  /**
+   * Where a grant on a schema covers what is inside, now and later, that one grant is meant; unless
+   * it would reach kinds of things that the sentence does not name.
+   */
+  private boolean isOneGrantOnSchema(Wanted.Grant wanted, Every target, int container) {
+    boolean covers = access.rules().accounts() == Accounts.BY_HOST;
+    boolean plain = wanted.actions().stream().allMatch(action -> action.columns().isEmpty());
+    if (!covers || !plain || !wanted.later() || tree.kind(container) != NodeKind.SCHEMA) {
+      return false;
+    }
+    boolean all = true;
+    for (Action action : wanted.actions()) {
+      for (NodeKind kind : NodeKind.values()) {
+        boolean reaches =
+            kind.isObject()
+                && action.privilege() != null
+                && (access.rules().privilegesOn(kind) & action.privilege().bit()) != 0;
+        boolean rows = kind == NodeKind.SEQUENCE && target.kinds().containsAll(ROWS);
+        all &= !reaches || rows || target.kinds().contains(kind);
+      }
+    }
+    if (!all) {
+      notes.add(
+          "a grant on a whole schema reaches tables and views alike on "
+              + access.rules().server()
+              + ", so sentences about only some of them are spelled out for what is there now");
+    }
+    return all;
+  }
+
+  private Rights rights(String grantee, int node) {
+    return rights
+        .computeIfAbsent(grantee, fresh -> new LinkedHashMap<>())
+        .computeIfAbsent(node, fresh -> new Rights());
+  }
+
+  private void add(Wanted.Grant wanted, int node, String grantee) {
+    long possible = access.rules().privilegesOn(tree.kind(node));
+    for (Action action : wanted.actions()) {
+      long bits = action.privilege() == null ? possible : action.privilege().bit() & possible;
+      if (bits == 0) {
+        notes.add(
+            action.privilege().text()
+                + " on "
+                + tree.kind(node).text()
+                + "s: "
+                + access.rules().server()
+                + " has no such privilege");
+      } else if (action.columns().isEmpty()) {
+        rights(grantee, node).add(bits, wanted.grantOption());
+      } else {
+        addColumns(wanted, node, action, bits, grantee);
+      }
+    }
+  }
+
+  private void addColumns(Wanted.Grant wanted, int node, Action action, long bits, String grantee) {
+    IntArrayList named = new IntArrayList();
+    for (String column : action.columns()) {
+      Lookup.Found found = lookup.node(tree.path(node) + "." + column, 0, true);
+      if (!found.ok() || found.column() < 0) {
+        problems.add(new Problem(wanted.place(), found.problem()));
+        return;
+      }
+      named.add(found.column());
+    }
+    for (int column = 0; column < tree.columns(node); column++) {
+      if (named.contains(column) != action.except()) {
+        rights(grantee, node)
+            .add(column, bits & access.rules().columnPrivileges(), wanted.grantOption());
+      }
+    }
+  }
+
+  private void addLater(
+      Wanted.Grant wanted, Every target, int container, Set<String> creators, String grantee) {
+    if (!access.rules().later()) {
+      notes.add(
+          access.rules().server()
+              + " has no grants for what will be created later: settle again after creating something");
+      return;
+    }
+    for (NodeKind kind : target.kinds()) {
+      boolean view = kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
+      NodeKind family = view ? NodeKind.TABLE : kind;
+      long bits = 0;
+      for (Action action : wanted.actions()) {
+        long possible = access.rules().privilegesOn(family);
+        bits |= action.privilege() == null ? possible : action.privilege().bit() & possible;
+      }
+      for (String creator : creators) {
+        long[] sum =
+            later.computeIfAbsent(
+                new LaterKey(creator, container, family, grantee), fresh -> new long[2]);
+        sum[0] |= bits;
+        sum[1] |= wanted.grantOption() ? bits : 0;
+      }
+    }
+  }
+}

@@ -1,0 +1,30 @@
+package fiador.changes;
+
+import fiador.changes.PeopleEffects.Change;
+import fiador.grants.Access;
+import java.time.Clock;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * The difference between what a server is and what a charter wants: what would be done, and what
+ * that does to people.
+ *
+ * @param before the server as it is
+ * @param plan what would be done
+ * @param outcome the server after that; null while the plan has problems
+ * @param effects what people gain and lose by it
+ */
+public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change> effects) {
+
+  /** The gap; parameters as for {@link Planner}. */
+  public static Gap between(
+      Access before, Wanted wanted, boolean mayDrop, Set<String> untouchable, Clock clock) {
+    Plan plan = new Planner(before, mayDrop, untouchable).plan(wanted);
+    if (!plan.problems().isEmpty()) {
+      return new Gap(before, plan, null, List.of());
+    }
+    Outcome.Result outcome = Outcome.of(before, plan.steps());
+    return new Gap(before, plan, outcome, PeopleEffects.of(before, outcome, clock));
+  }
+}

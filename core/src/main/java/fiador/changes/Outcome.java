@@ -1,0 +1,388 @@
+package fiador.changes;
+
+import fiador.estate.Account;
+import fiador.estate.NodeKind;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.LaterGrant;
+import fiador.grants.Membership;
+import fiador.grants.SchemaPattern;
+import fiador.grants.Terms;
+import fiador.grants.WhatIf;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What an estate is after some steps, as an overlay of what it is. Cost: the steps, and the grants
+ * on the nodes they speak about.
+ */
+public final class Outcome {
+  private final Access base;
+  private final Tree tree;
+  private final WhatIf whatIf;
+  private final boolean byHost;
+  private final Map<String, Integer> created = new HashMap<>();
+  private final Map<Key, List<Row>> rows = new LinkedHashMap<>();
+  private final Map<Key, Membership> members = new LinkedHashMap<>();
+  private final List<SchemaPattern> patterns;
+  private final List<LaterGrant> later;
+  private final IntOpenHashSet principals = new IntOpenHashSet();
+  private final IntOpenHashSet nodes = new IntOpenHashSet();
+  private final IntOpenHashSet joining = new IntOpenHashSet();
+
+  /** A grantee and a node, or a member and a role. */
+  private record Key(int left, int right) {}
+
+  private record Row(Terms terms, int columns, int grantor) {}
+
+  /**
+   * The estate after the steps, and where to look for a difference.
+   *
+   * @param after the estate
+   * @param grantees those to whom or from whom grants went
+   * @param nodes the nodes they are on, or that changed their owner
+   * @param members those whose memberships or logins changed
+   */
+  public record Result(
+      Access after, IntOpenHashSet grantees, IntOpenHashSet nodes, IntOpenHashSet members) {}
+
+  private Outcome(Access base) {
+    this.base = base;
+    this.tree = base.tree();
+    this.whatIf = new WhatIf(base);
+    this.byHost = base.rules().accounts() == Accounts.BY_HOST;
+    this.patterns = new ArrayList<>(base.patterns());
+    this.later = new ArrayList<>(base.later());
+  }
+
+  /**
+   * Works the steps in.
+   *
+   * @throws IllegalArgumentException when a step speaks about something that is not there
+   */
+  public static Result of(Access base, List<Step> steps) {
+    Outcome outcome = new Outcome(base);
+    steps.forEach(outcome::apply);
+    return outcome.result();
+  }
+
+  private Result result() {
+    rows.forEach(
+        (key, list) ->
+            list.forEach(
+                row -> {
+                  if ((row.terms().privileges() | row.terms().grantable()) != 0) {
+                    whatIf.grant(
+                        key.left(), key.right(), row.terms(), row.columns(), row.grantor());
+                  }
+                }));
+    members.forEach(
+        (key, how) -> {
+          if (how != null) {
+            whatIf.join(key.left(), key.right(), how, -1);
+          }
+        });
+    if (!patterns.equals(base.patterns())) {
+      whatIf.patterns(patterns);
+    }
+    whatIf.later(later);
+    return new Result(whatIf.access(), principals, nodes, joining);
+  }
+
+  private void apply(Step step) {
+    if (step instanceof Step.CreateRole role) {
+      create(PrincipalKind.ROLE, role.role());
+    } else if (step instanceof Step.CreateUser user) {
+      create(PrincipalKind.USER, user.user());
+    } else if (step instanceof Step.DropRole role) {
+      drop(role.role());
+    } else if (step instanceof Step.DropUser user) {
+      drop(user.user());
+    } else if (step instanceof Step.LetLogIn login) {
+      int id = principal(login.user());
+      joining.add(id);
+      if (id < base.principals().size()) {
+        Account old = base.principals().account(id);
+        whatIf.account(id, new Account(!login.enabled(), old.until(), old.comment()));
+      }
+    } else if (step instanceof Step.GiveRole give) {
+      join(principal(give.member()), principal(give.role()), give.how());
+    } else if (step instanceof Step.TakeRole take) {
+      join(principal(take.member()), principal(take.role()), null);
+    } else if (step instanceof Step.DefaultRole role) {
+      defaultRole(role);
+    } else if (step instanceof Step.Grant grant) {
+      grant(grant);
+    } else if (step instanceof Step.Revoke revoke) {
+      edit(revoke.grantee(), revoke.on(), revoke.columns(), revoke.privileges(), true, true);
+    } else if (step instanceof Step.TakeOption take) {
+      edit(take.grantee(), take.on(), take.columns(), take.privileges(), false, true);
+    } else if (step instanceof Step.AddOption add) {
+      Step.Grant grant =
+          new Step.Grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
+      grant(grant);
+    } else if (step instanceof Step.ChangeOwner owner) {
+      int node = node(owner.on());
+      nodes.add(node);
+      joining.add(principal(owner.owner()));
+      whatIf.owner(node, principal(owner.owner()));
+    }
+    // grants for later objects and time limits change nothing that anybody holds now
+  }
+
+  private void create(PrincipalKind kind, String name) {
+    int id = whatIf.principal(kind, name);
+    created.put(name, id);
+    joining.add(id);
+  }
+
+  private void drop(String name) {
+    int id = principal(name);
+    joining.add(id);
+    principals.add(id);
+    for (int edge : base.memberships().membersOf().run(id)) {
+      joining.add(base.memberships().member(edge));
+    }
+    for (int row : base.grants().byGrantee().run(id)) {
+      nodes.add(base.grants().node(row));
+    }
+    whatIf.drop(id);
+    patterns.removeIf(pattern -> pattern.grantee() == id);
+    rows.keySet().removeIf(key -> key.left() == id);
+    members.keySet().removeIf(key -> key.left() == id || key.right() == id);
+  }
+
+  private int principal(String name) {
+    Integer fresh = created.get(name);
+    int id = fresh == null ? base.principals().named(name) : fresh;
+    if (id < 0) {
+      throw new IllegalArgumentException("there is no user or role " + name);
+    }
+    return id;
+  }
+
+  private int node(Step.On on) {
+    return node(tree, on);
+  }
+
+  /** The node that a step's name means. */
+  static int node(Tree tree, Step.On on) {
+    int at = 0;
+    if (on.kind() == NodeKind.SERVER) {
+      return at;
+    }
+    if (on.database() != null) {
+      at = tree.child(0, on.database(), node -> tree.kind(node) == NodeKind.DATABASE);
+    }
+    List<String> parts = on.kind() == NodeKind.DATABASE ? List.of() : on.parts();
+    if (on.kind() == NodeKind.DATABASE && on.database() == null) {
+      at = tree.child(0, on.parts().get(0), node -> tree.kind(node) == NodeKind.DATABASE);
+    }
+    for (int i = 0; i < parts.size() && at >= 0; i++) {
+      boolean last = i == parts.size() - 1;
+      at = tree.child(at, parts.get(i), node -> !last || tree.kind(node) == on.kind());
+    }
+    if (at < 0) {
+      throw new IllegalArgumentException("there is no " + on.kind().text() + " " + on.parts());
+    }
+    return at;
+  }
+
+  private void join(int member, int role, Membership how) {
+    joining.add(member);
+    if (member < base.principals().size() && role < base.principals().size()) {
+      for (int edge : base.memberships().rolesOf().run(member)) {
+        if (base.memberships().role(edge) == role && !base.memberships().options(edge).implicit()) {
+          whatIf.leave(edge);
+        }
+      }
+    }
+    boolean account = base.rules().activation() == Activation.ONE_AT_A_TIME && isUser(member);
+    boolean oneAtATime = base.rules().activation() == Activation.ONE_AT_A_TIME;
+    boolean fixed = how == null || base.rules().activation() == Activation.PER_MEMBERSHIP;
+    Membership served =
+        fixed
+            ? how
+            : oneAtATime
+                ? Membership.of(how.admin(), !account, account)
+                : Membership.of(
+                    how.admin(), how.inherit(), base.rules().activation() != Activation.ALL_ON);
+    members.put(new Key(member, role), served);
+  }
+
+  private boolean isUser(int id) {
+    int known = base.principals().size();
+    return id < known
+        ? base.principals().isUser(id)
+        : created.entrySet().stream().anyMatch(e -> e.getValue() == id && e.getKey().contains("@"));
+  }
+
+  private void defaultRole(Step.DefaultRole step) {
+    int member = principal(step.member());
+    joining.add(member);
+    if (member < base.principals().size()) {
+      for (int edge : base.memberships().rolesOf().run(member)) {
+        Membership how = base.memberships().options(edge);
+        Key key = new Key(member, base.memberships().role(edge));
+        if (!how.implicit() && !members.containsKey(key)) {
+          whatIf.leave(edge);
+          members.put(key, how);
+        }
+      }
+    }
+    int on = step.role() == null ? -1 : principal(step.role());
+    members.replaceAll(
+        (key, how) ->
+            how == null || key.left() != member
+                ? how
+                : Membership.of(how.admin(), key.right() == on, true));
+  }
+
+  private void grant(Step.Grant grant) {
+    int grantee = principal(grant.grantee());
+    int node = node(grant.on());
+    long privileges = grant.privileges();
+    long all = base.rules().privilegesOn(tree.kind(node));
+    long grantable = !grant.grantOption() ? 0 : byHost ? all : privileges;
+    touched(grantee, node);
+    if (byHost && tree.kind(node) == NodeKind.SCHEMA) {
+      pattern(grantee, node, privileges, grantable, true);
+      return;
+    }
+    int covers = 0;
+    for (NodeKind kind : NodeKind.values()) {
+      boolean inside = kind != NodeKind.SERVER && byHost && tree.kind(node) == NodeKind.SERVER;
+      covers |= inside ? kind.bit() : 0;
+    }
+    int columns = grant.columns().isEmpty() ? ColumnSets.WHOLE : columnSet(node, grant.columns());
+    boolean optionOfTable = byHost && columns != ColumnSets.WHOLE;
+    Terms terms = new Terms(privileges, optionOfTable ? 0 : grantable, covers, Terms.FOREVER);
+    rows(grantee, node).add(new Row(terms, columns, tree.owner(node)));
+    if (optionOfTable && grantable != 0) {
+      rows(grantee, node).add(new Row(Terms.of(0, grantable), ColumnSets.WHOLE, -1));
+    }
+  }
+
+  private void touched(int grantee, int node) {
+    principals.add(grantee);
+    nodes.add(node);
+  }
+
+  private int columnSet(int node, List<String> names) {
+    return base.columnSets()
+        .intern(names.stream().mapToInt(name -> tree.columnNamed(node, name)).sorted().toArray());
+  }
+
+  /** The rows of a grantee on a node, taken out of what is shared so that they can be edited. */
+  private List<Row> rows(int grantee, int node) {
+    return rows.computeIfAbsent(
+        new Key(grantee, node),
+        key -> {
+          List<Row> found = new ArrayList<>();
+          Grants grants = base.grants();
+          for (int row : grants.byNode().run(node)) {
+            if (grants.grantee(row) == grantee && grants.terms(row).pattern() == Terms.NO_PATTERN) {
+              found.add(new Row(grants.terms(row), grants.columns(row), grants.grantor(row)));
+              whatIf.revoke(row);
+            }
+          }
+          return found;
+        });
+  }
+
+  private void pattern(int grantee, int schema, long privileges, long grantable, boolean add) {
+    String text = SchemaPattern.of(tree.name(schema));
+    for (int i = 0; i < patterns.size(); i++) {
+      SchemaPattern old = patterns.get(i);
+      boolean same = old.pattern().equals(text) || old.pattern().equals(tree.name(schema));
+      if (old.grantee() == grantee && same) {
+        long has = add ? old.privileges() | privileges : old.privileges() & ~privileges;
+        long may = add ? old.grantable() | grantable : old.grantable() & ~grantable;
+        if (has == 0 && may == 0) {
+          patterns.remove(i);
+        } else {
+          patterns.set(i, new SchemaPattern(grantee, old.pattern(), has, may));
+        }
+        return;
+      }
+    }
+    if (add) {
+      patterns.add(new SchemaPattern(grantee, text, privileges, grantable));
+    }
+  }
+
+  private void edit(
+      String name,
+      Step.On on,
+      List<String> columns,
+      long privileges,
+      boolean takePrivilege,
+      boolean takeOption) {
+    int grantee = principal(name);
+    int node = node(on);
+    touched(grantee, node);
+    long lost = takePrivilege ? privileges : 0;
+    // where the right to grant is one for the place, taking a privilege leaves it
+    long unable = byHost ? (takePrivilege ? 0 : -1) : takeOption ? privileges : 0;
+    if (byHost && tree.kind(node) == NodeKind.SCHEMA) {
+      pattern(grantee, node, lost, unable, false);
+      return;
+    }
+    List<Row> old = rows(grantee, node);
+    List<Row> left = new ArrayList<>();
+    for (Row row : old) {
+      left.addAll(edited(row, node, columns, lost, unable));
+    }
+    old.clear();
+    old.addAll(left);
+  }
+
+  private List<Row> edited(Row row, int node, List<String> columns, long lost, long unable) {
+    Terms terms = row.terms();
+    boolean whole = row.columns() == ColumnSets.WHOLE;
+    Row less =
+        new Row(
+            new Terms(
+                terms.privileges() & ~lost,
+                terms.grantable() & ~unable,
+                terms.covers(),
+                terms.until()),
+            row.columns(),
+            row.grantor());
+    if (columns.isEmpty()) {
+      // taking from the whole takes from the columns, where the server works so
+      boolean also = whole || base.rules().later();
+      return List.of(also ? less : row);
+    }
+    if (whole) {
+      return List.of(row);
+    }
+    int[] named = base.columnSets().ordinals(columnSet(node, columns));
+    IntOpenHashSet hit = new IntOpenHashSet(named);
+    int[] in =
+        java.util.Arrays.stream(base.columnSets().ordinals(row.columns()))
+            .filter(hit::contains)
+            .toArray();
+    int[] out =
+        java.util.Arrays.stream(base.columnSets().ordinals(row.columns()))
+            .filter(ordinal -> !hit.contains(ordinal))
+            .toArray();
+    List<Row> split = new ArrayList<>();
+    if (in.length > 0) {
+      split.add(new Row(less.terms(), base.columnSets().intern(in), row.grantor()));
+    }
+    if (out.length > 0) {
+      split.add(new Row(terms, base.columnSets().intern(out), row.grantor()));
+    }
+    return split;
+  }
+}

@@ -1,0 +1,200 @@
+package fiador.files.journal;
+
+import com.fasterxml.jackson.annotation.JsonAutoDetect;
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationContext;
+import com.fasterxml.jackson.databind.JsonDeserializer;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.JsonSerializer;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.PropertyNamingStrategies;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.jsontype.NamedType;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import fiador.changes.Step;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** Writes and reads journals. Every line is on the disk before the next statement is sent. */
+public final class Journal implements AutoCloseable {
+  /** The version of the format. */
+  public static final int VERSION = 1;
+
+  private static final ObjectMapper JSON = mapper();
+
+  private final FileChannel file;
+  private final List<Step> steps;
+
+  private Journal(FileChannel file, List<Step> steps) {
+    this.file = file;
+    this.steps = steps;
+  }
+
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "step")
+  private interface Typed {}
+
+  @JsonAutoDetect(
+      fieldVisibility = JsonAutoDetect.Visibility.ANY,
+      isGetterVisibility = JsonAutoDetect.Visibility.NONE)
+  private interface Plain {}
+
+  private static ObjectMapper mapper() {
+    SimpleModule times = new SimpleModule();
+    times.addSerializer(
+        Instant.class,
+        new JsonSerializer<>() {
+          @Override
+          public void serialize(Instant value, JsonGenerator to, SerializerProvider provider)
+              throws IOException {
+            to.writeString(value.toString());
+          }
+        });
+    times.addDeserializer(
+        Instant.class,
+        new JsonDeserializer<>() {
+          @Override
+          public Instant deserialize(JsonParser from, DeserializationContext context)
+              throws IOException {
+            return Instant.parse(from.getText());
+          }
+        });
+    JsonMapper mapper =
+        JsonMapper.builder()
+            .addModule(times)
+            .propertyNamingStrategy(PropertyNamingStrategies.SNAKE_CASE)
+            .serializationInclusion(JsonInclude.Include.NON_NULL)
+            .addMixIn(Step.class, Typed.class)
+            .addMixIn(fiador.grants.Membership.class, Plain.class)
+            .build();
+    for (Class<?> kind : Step.class.getPermittedSubclasses()) {
+      String words = kind.getSimpleName().replaceAll("([a-z])([A-Z])", "$1 $2");
+      mapper.registerSubtypes(new NamedType(kind, words.toLowerCase(java.util.Locale.ROOT)));
+    }
+    return mapper;
+  }
+
+  /**
+   * Begins a journal; the one before in its place is gone.
+   *
+   * @param server the server's name
+   * @throws IOException when it cannot be written
+   */
+  public static Journal begin(Path path, String server, Instant now, List<Step> steps)
+      throws IOException {
+    Files.createDirectories(path.toAbsolutePath().getParent());
+    StringBuilder text = new StringBuilder();
+    text.append(
+            JSON.writeValueAsString(
+                Map.of(
+                    "fiador_journal",
+                    VERSION,
+                    "server",
+                    server,
+                    "begun",
+                    now.toString(),
+                    "steps",
+                    steps.size())))
+        .append('\n');
+    for (Step step : steps) {
+      text.append(JSON.writerFor(Step.class).writeValueAsString(step)).append('\n');
+    }
+    FileChannel file =
+        FileChannel.open(
+            path,
+            StandardOpenOption.CREATE,
+            StandardOpenOption.WRITE,
+            StandardOpenOption.TRUNCATE_EXISTING);
+    Journal journal = new Journal(file, List.copyOf(steps));
+    journal.append(text.toString());
+    return journal;
+  }
+
+  /** Opens a journal that is there, to say that it came to its end. */
+  public static Journal reopen(Path path, Contents contents) throws IOException {
+    FileChannel file = FileChannel.open(path, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
+    return new Journal(file, contents.steps());
+  }
+
+  private void append(String text) throws IOException {
+    ByteBuffer bytes = ByteBuffer.wrap(text.getBytes(StandardCharsets.UTF_8));
+    while (bytes.hasRemaining()) {
+      file.write(bytes);
+    }
+    file.force(false);
+  }
+
+  /** Says that steps are about to be carried out. */
+  public void begins(List<Step> some) throws IOException {
+    append("{\"begins\":" + numbers(some) + "}\n");
+  }
+
+  /** Says that steps were carried out. */
+  public void done(List<Step> some) throws IOException {
+    append("{\"done\":" + numbers(some) + "}\n");
+  }
+
+  /** Says that all is done and nothing is open any more. */
+  public void finished() throws IOException {
+    append("{\"finished\":true}\n");
+  }
+
+  private List<Integer> numbers(List<Step> some) {
+    return some.stream().map(steps::indexOf).toList();
+  }
+
+  @Override
+  public void close() throws IOException {
+    file.close();
+  }
+
+  /**
+   * What a journal says.
+   *
+   * @param steps all steps
+   * @param finished whether it came to its end
+   */
+  public record Contents(String server, Instant begun, List<Step> steps, boolean finished) {}
+
+  /**
+   * Reads a journal.
+   *
+   * @throws IOException when there is none, or its head or steps are damaged; a last line that was
+   *     cut off is no damage
+   */
+  public static Contents read(Path path) throws IOException {
+    List<String> lines = Files.readAllLines(path, StandardCharsets.UTF_8);
+    try {
+      JsonNode head = JSON.readTree(lines.isEmpty() ? "" : lines.get(0));
+      if (head.path("fiador_journal").asInt() != VERSION) {
+        throw new IOException(path + " is no journal of format " + VERSION);
+      }
+      int count = head.path("steps").asInt();
+      List<Step> steps = new ArrayList<>();
+      for (int i = 1; i <= count; i++) {
+        steps.add(JSON.readValue(lines.get(i), Step.class));
+      }
+      boolean finished = lines.contains("{\"finished\":true}");
+      return new Contents(
+          head.path("server").asText(),
+          Instant.parse(head.path("begun").asText()),
+          steps,
+          finished);
+    } catch (JsonProcessingException | IndexOutOfBoundsException damaged) {
+      throw new IOException(path + " is damaged: " + damaged.getMessage(), damaged);
+    }
+  }
+}
