@@ -180,7 +180,7 @@ final class Demands {
   }
 
   private void add(Wanted.Grant wanted, int node, String grantee) {
-    long possible = access.rules().privilegesOn(tree.kind(node));
+    long possible = access.rules().grantableOn(tree.kind(node));
     for (Action action : wanted.actions()) {
       long bits = action.privilege() == null ? possible : action.privilege().bit() & possible;
       if (bits == 0) {
@@ -190,7 +190,7 @@ final class Demands {
                 + tree.kind(node).text()
                 + "s: "
                 + access.rules().server()
-                + " has no such privilege");
+                + " has no such privilege to give");
       } else if (action.columns().isEmpty()) {
         rights(grantee, node).add(bits, wanted.grantOption());
       } else {
@@ -230,7 +230,7 @@ final class Demands {
       NodeKind family = view ? NodeKind.TABLE : kind;
       long bits = 0;
       for (Action action : wanted.actions()) {
-        long possible = access.rules().privilegesOn(family);
+        long possible = access.rules().grantableOn(family);
         bits |= action.privilege() == null ? possible : action.privilege().bit() & possible;
       }
       for (String creator : creators) {

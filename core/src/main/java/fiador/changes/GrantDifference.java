@@ -119,15 +119,13 @@ final class GrantDifference {
       give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
     }
     Map<Integer, long[]> columns = wanted.columns;
+    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
+    long stays = decided ? actual.whole & wanted.whole : actual.whole;
     for (boolean option : new boolean[] {false, true}) {
       Rights.byColumns(
               columns.keySet(),
               column -> {
-                long lacking =
-                    wanted.on(column)
-                        & ~actual.on(column)
-                        & ~(actual.whole & wanted.whole)
-                        & ~owned;
+                long lacking = wanted.on(column) & ~actual.on(column) & ~stays & ~owned;
                 long byPlain = lacking & ~wanted.grantableOn(column);
                 return option ? lacking & wanted.grantableOn(column) : byPlain;
               })
@@ -135,8 +133,7 @@ final class GrantDifference {
               (ordinals, bits) -> {
                 Step.Grant step = new Step.Grant(bits, on, names(node, ordinals), grantee, option);
                 // taking a privilege from the whole may take it from the columns too
-                boolean wholeGoes =
-                    (bits & actual.whole & ~wanted.whole) != 0 && governed.node(node);
+                boolean wholeGoes = decided && (bits & actual.whole & ~wanted.whole) != 0;
                 (wholeGoes ? take : give).add(step);
               });
     }

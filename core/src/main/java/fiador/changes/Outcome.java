@@ -123,7 +123,13 @@ public final class Outcome {
     } else if (step instanceof Step.Grant grant) {
       grant(grant);
     } else if (step instanceof Step.Revoke revoke) {
-      edit(revoke.grantee(), revoke.on(), revoke.columns(), revoke.privileges(), true, true);
+      edit(
+          revoke.grantee(),
+          revoke.on(),
+          revoke.columns(),
+          revoke.privileges(),
+          true,
+          revoke.withOption() || !byHost);
     } else if (step instanceof Step.TakeOption take) {
       edit(take.grantee(), take.on(), take.columns(), take.privileges(), false, true);
     } else if (step instanceof Step.AddOption add) {
@@ -215,8 +221,22 @@ public final class Outcome {
             : oneAtATime
                 ? Membership.of(how.admin(), !account, account)
                 : Membership.of(
-                    how.admin(), how.inherit(), base.rules().activation() != Activation.ALL_ON);
+                    how.admin(),
+                    inheritsOtherwise(member),
+                    base.rules().activation() != Activation.ALL_ON);
     members.put(new Key(member, role), served);
+  }
+
+  /** Where inheriting is a matter of the member, its other memberships show what it does. */
+  private boolean inheritsOtherwise(int member) {
+    if (member < base.principals().size()) {
+      for (int edge : base.memberships().rolesOf().run(member)) {
+        if (!base.memberships().options(edge).implicit()) {
+          return base.memberships().options(edge).inherit();
+        }
+      }
+    }
+    return true;
   }
 
   private boolean isUser(int id) {
@@ -332,7 +352,7 @@ public final class Outcome {
     touched(grantee, node);
     long lost = takePrivilege ? privileges : 0;
     // where the right to grant is one for the place, taking a privilege leaves it
-    long unable = byHost ? (takePrivilege ? 0 : -1) : takeOption ? privileges : 0;
+    long unable = takeOption ? (byHost ? -1 : privileges) : 0;
     if (byHost && tree.kind(node) == NodeKind.SCHEMA) {
       pattern(grantee, node, lost, unable, false);
       return;

@@ -9,7 +9,6 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Memberships;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -246,14 +245,13 @@ public final class PeopleEffects {
     if (!before.rules().checksUnderViews()) {
       return;
     }
-    boolean bySchema = before.rules().ownership() == Ownership.SCHEMA;
-    for (int owner : owners.toIntArray()) {
-      if (owner < before.principals().size() && !bySchema) {
-        for (int node : tree.owned().run(owner)) {
-          NodeKind kind = tree.kind(node);
-          if (kind == NodeKind.VIEW || kind == NodeKind.ROUTINE) {
-            nodes.add(node);
-          }
+    for (int node = 0; node < tree.size(); node++) {
+      NodeKind kind = tree.kind(node);
+      if (kind == NodeKind.VIEW || kind == NodeKind.ROUTINE) {
+        int schema = tree.enclosing(node, NodeKind.SCHEMA);
+        int owner = tree.owner(node) >= 0 || schema < 0 ? tree.owner(node) : tree.owner(schema);
+        if (owners.contains(owner)) {
+          nodes.add(node);
         }
       }
     }

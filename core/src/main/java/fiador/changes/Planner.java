@@ -200,7 +200,16 @@ public final class Planner {
     }
     switch (access.rules().ownership()) {
       case NONE -> notes.add(access.rules().server() + " knows no owners: \"owns\" is left out");
-      case SCHEMA -> changeOwner(found.id(), owner);
+      case SCHEMA -> {
+        int is = tree.owner(found.id());
+        if (is < 0 || !access.principals().name(is).equals(owner)) {
+          notes.add(
+              access.rules().server()
+                  + " cannot give a schema another owner: "
+                  + wanted.target().name()
+                  + " stays as it is");
+        }
+      }
       case OBJECT -> {
         changeOwner(found.id(), owner);
         if (wanted.inside()) {
@@ -251,7 +260,7 @@ public final class Planner {
         (pair, how) -> {
           Membership before = actual.get(pair);
           if (before == null || !sameAs(how, before, oneAtATime)) {
-            give.add(new Step.GiveRole(pair.role(), pair.member(), how, before));
+            give.add(new Step.GiveRole(pair.role(), pair.member(), how, before, each()));
           }
         });
     actual.forEach(
@@ -261,12 +270,18 @@ public final class Planner {
                   && governed.principal(access.principals().named(pair.role()));
           if (decided && !desired.containsKey(pair)) {
             grantors(pair)
-                .forEach(by -> take.add(new Step.TakeRole(pair.role(), pair.member(), how, by)));
+                .forEach(
+                    by -> take.add(new Step.TakeRole(pair.role(), pair.member(), how, by, each())));
           }
         });
     if (oneAtATime) {
       defaultRoles(users, defaults);
     }
+  }
+
+  /** Whether each membership has options of its own. */
+  private boolean each() {
+    return access.rules().activation() == Activation.PER_MEMBERSHIP;
   }
 
   /** Who gave a membership, where each of them has to take it back. */
@@ -277,7 +292,7 @@ public final class Planner {
       boolean same = people.name(access.memberships().role(edge)).equals(pair.role());
       if (same && !access.memberships().options(edge).implicit()) {
         int by = access.memberships().grantor(edge);
-        boolean own = access.rules().activation() == Activation.PER_MEMBERSHIP && by >= 0;
+        boolean own = each() && by >= 0;
         found.add(own ? people.name(by) : null);
       }
     }
@@ -310,6 +325,7 @@ public final class Planner {
   }
 
   private Map<Pair, Membership> actualMemberships() {
+    // elsewhere these options are no matter of a membership, and no statement can set them
     Map<Pair, Membership> actual = new LinkedHashMap<>();
     Principals people = access.principals();
     for (int member = 0; member < people.size(); member++) {
@@ -319,7 +335,7 @@ public final class Planner {
           Pair pair = new Pair(people.name(member), people.name(access.memberships().role(edge)));
           actual.merge(
               pair,
-              how,
+              each() ? how : Membership.of(how.admin(), true, true),
               (a, b) ->
                   Membership.of(
                       a.admin() || b.admin(), a.inherit() || b.inherit(), a.set() || b.set()));

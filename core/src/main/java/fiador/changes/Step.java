@@ -84,18 +84,21 @@ public sealed interface Step {
    * Gives a role, or gives it otherwise than before.
    *
    * @param before how the member holds it so far, or null
+   * @param spelledOut whether the server takes inherit and set from the statement, and else from
+   *     the member, which may have other ideas
    */
-  record GiveRole(String role, String member, Membership how, Membership before) implements Step {
+  record GiveRole(String role, String member, Membership how, Membership before, boolean spelledOut)
+      implements Step {
     /** Gives a role plainly to somebody who does not hold it. */
     public GiveRole(String role, String member) {
-      this(role, member, Membership.PLAIN, null);
+      this(role, member, Membership.PLAIN, null, false);
     }
 
     @Override
     public Step inverse() {
       return before == null
-          ? new TakeRole(role, member, how, null)
-          : new GiveRole(role, member, before, how);
+          ? new TakeRole(role, member, how, null, spelledOut)
+          : new GiveRole(role, member, before, how, spelledOut);
     }
   }
 
@@ -104,11 +107,13 @@ public sealed interface Step {
    *
    * @param before how the member held it
    * @param grantor who gave it, where only that one can take it; else null
+   * @param spelledOut as for {@link GiveRole}
    */
-  record TakeRole(String role, String member, Membership before, String grantor) implements Step {
+  record TakeRole(String role, String member, Membership before, String grantor, boolean spelledOut)
+      implements Step {
     @Override
     public Step inverse() {
-      return new GiveRole(role, member, before, null);
+      return new GiveRole(role, member, before, null, spelledOut);
     }
   }
 

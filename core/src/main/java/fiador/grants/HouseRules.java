@@ -16,6 +16,7 @@ import java.util.Set;
  * @param server the kind of server, as a charter names it
  * @param privileges the privileges that exist on each kind of node
  * @param columnPrivileges the privileges that can be given on columns
+ * @param neverGranted privileges that only owners have, because no statement gives them
  * @param gates what must be held on containers
  * @param denials whether there are denials, which beat every grant
  * @param activation when a role given to somebody counts
@@ -38,6 +39,7 @@ public record HouseRules(
     String server,
     Map<NodeKind, Long> privileges,
     long columnPrivileges,
+    long neverGranted,
     List<Gate> gates,
     boolean denials,
     Activation activation,
@@ -114,6 +116,11 @@ public record HouseRules(
     return privileges.getOrDefault(kind, 0L);
   }
 
+  /** All privileges that can be given on that kind of node here. */
+  public long grantableOn(NodeKind kind) {
+    return privilegesOn(kind) & ~neverGranted;
+  }
+
   /** What a power other than superuser opens on that kind of node. */
   public long opened(Power power, NodeKind kind) {
     return powers.getOrDefault(power, Map.of()).getOrDefault(kind, 0L);
@@ -151,6 +158,7 @@ public record HouseRules(
         "postgresql",
         Map.copyOf(kinds),
         COLUMN_PRIVILEGES,
+        0,
         List.of(
             new Gate(NodeKind.DATABASE, Privilege.CONNECT, true, true),
             new Gate(NodeKind.SCHEMA, Privilege.USAGE, false, false)),
@@ -215,6 +223,7 @@ public record HouseRules(
             NodeKind.ROUTINE,
             Privilege.EXECUTE.bit()),
         COLUMN_PRIVILEGES,
+        Privilege.TRIGGER.bit(),
         List.of(),
         false,
         Activation.ALL_ON,
@@ -287,6 +296,7 @@ public record HouseRules(
         "mariadb",
         Map.copyOf(kinds),
         COLUMN_PRIVILEGES,
+        0,
         List.of(),
         false,
         Activation.ONE_AT_A_TIME,

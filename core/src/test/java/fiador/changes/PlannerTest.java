@@ -10,6 +10,7 @@ import fiador.changes.Wanted.Target;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.HouseRules;
+import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import java.util.List;
 import java.util.Set;
@@ -57,8 +58,8 @@ class PlannerTest {
         .containsExactly(
             new Step.CreateRole("analyst"),
             new Step.CreateUser("rui"),
-            new Step.GiveRole("reader", "analyst"),
-            new Step.GiveRole("analyst", "rui"));
+            new Step.GiveRole("reader", "analyst", Membership.PLAIN, null, true),
+            new Step.GiveRole("analyst", "rui", Membership.PLAIN, null, true));
   }
 
   @Test

@@ -15,7 +15,7 @@ import java.util.Map;
 import java.util.Random;
 
 /** Random small estates, cycles of roles included, under several house rules. */
-final class RandomAccess {
+public final class RandomAccess {
   private RandomAccess() {}
 
   static final int USERS = 4;
@@ -28,6 +28,7 @@ final class RandomAccess {
         "stand-in",
         base.privileges(),
         base.columnPrivileges(),
+        0,
         List.of(),
         true,
         HouseRules.Activation.ALL_ON,
@@ -44,7 +45,7 @@ final class RandomAccess {
         HouseRules.Folding.UPPER);
   }
 
-  static Access of(long seed) {
+  public static Access of(long seed) {
     Random random = new Random(seed);
     HouseRules rules =
         switch (random.nextInt(4)) {

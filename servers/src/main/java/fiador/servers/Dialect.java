@@ -38,6 +38,9 @@ public interface Dialect {
       return grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
     } else if (step instanceof Step.Revoke revoke) {
       String what = privileges(revoke.privileges(), revoke.columns());
+      if (revoke.withOption()) {
+        what = withOption(what);
+      }
       return revoke(what, revoke.on(), revoke.grantee(), revoke.grantor());
     } else if (step instanceof Step.TakeOption take) {
       String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
@@ -77,6 +80,11 @@ public interface Dialect {
    */
   default String revoke(String what, Step.On on, String grantee, String grantor) {
     return "REVOKE " + what + " ON " + on(on) + " FROM " + principal(grantee);
+  }
+
+  /** What to revoke where the right to grant it on goes too, which it does by itself. */
+  default String withOption(String what) {
+    return what;
   }
 
   /** Gives a role, or changes how it is held. */

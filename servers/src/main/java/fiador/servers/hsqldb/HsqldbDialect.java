@@ -17,12 +17,6 @@ final class HsqldbDialect implements Dialect {
 
   @Override
   public String special(Step step) {
-    if (step instanceof Step.ChangeOwner owner) {
-      return "ALTER SCHEMA "
-          + quoted(owner.on().parts().get(0))
-          + " OWNER TO "
-          + quoted(owner.owner());
-    }
     throw new IllegalArgumentException("HSQLDB has no statement for " + step);
   }
 

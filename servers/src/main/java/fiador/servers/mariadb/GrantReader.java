@@ -102,7 +102,10 @@ final class GrantReader {
   private static long privileges(String set) {
     long bits = 0;
     for (String word : set.split(",")) {
-      Privilege privilege = Privilege.named(word.toLowerCase(Locale.ROOT));
+      Privilege privilege =
+          word.equals("Delete versioning rows")
+              ? Privilege.DELETE_HISTORY
+              : Privilege.named(word.toLowerCase(Locale.ROOT));
       bits |= privilege == null ? 0 : privilege.bit();
     }
     return bits;

@@ -40,6 +40,11 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
+  public String withOption(String what) {
+    return what + ", GRANT OPTION";
+  }
+
+  @Override
   public String on(Step.On on) {
     return switch (on.kind()) {
       case SERVER -> "*.*";

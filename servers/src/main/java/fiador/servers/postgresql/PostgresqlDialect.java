@@ -136,8 +136,7 @@ final class PostgresqlDialect implements Dialect {
   @Override
   public String giveRole(Step.GiveRole give) {
     Membership how = give.how();
-    Membership before = give.before() == null ? Membership.PLAIN : give.before();
-    if (how.inherit() == before.inherit() && how.set() == before.set()) {
+    if (!give.spelledOut()) {
       return Dialect.super.giveRole(give);
     }
     return "GRANT "

@@ -10,6 +10,7 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.servers.Login;
+import fiador.servers.RoundTrip;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -53,6 +54,7 @@ class HsqldbConformanceTest {
         assertThat(mismatches)
             .as("HSQLDB, seed %d: %d mismatches", seed, mismatches.size())
             .isEmpty();
+        RoundTrip.of(server, login, seed, 25);
         execute(admin, "SHUTDOWN");
       }
     }

@@ -15,6 +15,7 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.servers.Login;
+import fiador.servers.RoundTrip;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -95,6 +96,7 @@ class MariadbConformanceTest {
       }
     }
     assertThat(mismatches).as("seed " + seed).isEmpty();
+    RoundTrip.of(new MariadbServer(), login, seed, 25);
   }
 
   private static Connection connect(String url, String user) throws SQLException {

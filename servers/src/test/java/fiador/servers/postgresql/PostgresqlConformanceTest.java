@@ -12,6 +12,7 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.servers.Login;
+import fiador.servers.RoundTrip;
 import fiador.servers.postgresql.ServerAnswers.Right;
 import java.sql.Connection;
 import java.time.Clock;
@@ -67,6 +68,7 @@ class PostgresqlConformanceTest {
         assertThat(mismatches)
             .as("PostgreSQL %d, seed %d: %d mismatches", major, seed, mismatches.size())
             .isEmpty();
+        RoundTrip.of(server, login, seed, 25);
       }
     }
   }

@@ -1,0 +1,221 @@
+package fiador.changes;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Principals;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.Membership;
+import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+
+/** Random changes of an estate that a server can carry out. */
+public final class RandomSteps {
+  private final Access access;
+  private final Tree tree;
+  private final Random random;
+  private final Set<Step> steps = new LinkedHashSet<>();
+  private final Set<List<Object>> touched = new LinkedHashSet<>();
+  private final IntArrayList people = new IntArrayList();
+  private final IntArrayList roles = new IntArrayList();
+  private final IntArrayList nodes = new IntArrayList();
+
+  private RandomSteps(Access access, Random random) {
+    this.access = access;
+    this.tree = access.tree();
+    this.random = random;
+    for (int id = 1; id < access.principals().size(); id++) {
+      String name = access.principals().name(id);
+      boolean own =
+          name.startsWith("pg_")
+              || name.startsWith("mariadb.sys")
+              || name.startsWith("root")
+              || access.principals().has(id, Power.SUPERUSER)
+              || access.principals().scope(id) >= 0
+              || AccountName.of(name).user().isEmpty()
+              || Set.of(
+                      "SA", "DBA", "_SYSTEM", "SCRIPT_OPS", "CREATE_SCHEMA", "CHANGE_AUTHORIZATION")
+                  .contains(name)
+              || Set.of("postgres", "sink").contains(name);
+      if (!own) {
+        people.add(id);
+        if (access.principals().kind(id) == PrincipalKind.ROLE && !name.startsWith("DB")) {
+          roles.add(id);
+        }
+      }
+    }
+    for (int node = 1; node < tree.size(); node++) {
+      boolean inside = tree.enclosing(node, NodeKind.SCHEMA) >= 0;
+      if (!tree.isSystem(node) && inside && access.rules().privilegesOn(tree.kind(node)) != 0) {
+        nodes.add(node);
+      }
+    }
+  }
+
+  /** Some {@code count} changes; each speaks about another grant or membership. */
+  public static List<Step> of(Access access, Random random, int count) {
+    RandomSteps made = new RandomSteps(access, random);
+    for (int i = 0; i < count; i++) {
+      switch (random.nextInt(6)) {
+        case 0, 1 -> made.grant();
+        case 2, 3 -> made.revoke();
+        case 4 -> made.give();
+        default -> made.take();
+      }
+    }
+    return new ArrayList<>(made.steps);
+  }
+
+  private int any(IntArrayList of) {
+    return of.getInt(random.nextInt(of.size()));
+  }
+
+  private String name(int id) {
+    return access.principals().name(id);
+  }
+
+  private long some(long privileges) {
+    long some = 0;
+    for (var privilege : PrivilegeSet.list(privileges)) {
+      some |= random.nextInt(3) == 0 ? privilege.bit() : 0;
+    }
+    return some == 0 ? Long.lowestOneBit(privileges) : some;
+  }
+
+  private void grant() {
+    int to = any(people);
+    int node = any(nodes);
+    if (!touched.add(List.of(to, node)) || tree.owner(node) == to) {
+      return;
+    }
+    long there = 0;
+    long columnsThere = 0;
+    for (int row : access.grants().byNode().run(node)) {
+      if (access.grants().grantee(row) == to) {
+        there |= access.grants().terms(row).privileges() | access.grants().terms(row).grantable();
+        columnsThere |= access.grants().columns(row) == ColumnSets.WHOLE ? 0 : 1;
+      }
+    }
+    long possible = access.rules().grantableOn(tree.kind(node)) & ~there;
+    if (possible == 0 || columnsThere != 0) {
+      return;
+    }
+    long columnwise = possible & access.rules().columnPrivileges();
+    if (tree.columns(node) > 0 && columnwise != 0 && random.nextInt(4) == 0) {
+      steps.add(
+          new Step.Grant(
+              some(columnwise),
+              Planner.on(tree, node),
+              List.of(tree.column(node, random.nextInt(tree.columns(node)))),
+              name(to),
+              false));
+      return;
+    }
+    boolean toRole = access.principals().kind(to) == PrincipalKind.ROLE;
+    boolean option = toRole && there == 0 && random.nextInt(4) == 0;
+    steps.add(new Step.Grant(some(possible), Planner.on(tree, node), List.of(), name(to), option));
+  }
+
+  private void revoke() {
+    Grants grants = access.grants();
+    if (grants.size() == 0) {
+      return;
+    }
+    int row = random.nextInt(grants.size());
+    Terms terms = grants.terms(row);
+    int to = grants.grantee(row);
+    int node = grants.node(row);
+    boolean dependent = false;
+    for (int other : grants.byNode().run(node)) {
+      // what was given on, or by several, is another matter
+      dependent |= grants.grantor(other) == to;
+      dependent |= other != row && grants.grantee(other) == to;
+    }
+    boolean plain =
+        terms.pattern() == Terms.NO_PATTERN
+            && terms.privileges() != 0
+            && !dependent
+            && nodes.contains(node)
+            && people.contains(to)
+            && grants.grantor(row) == tree.owner(node)
+            && grants.columns(row) == ColumnSets.WHOLE
+            && (terms.grantable() == 0 || terms.grantable() == terms.privileges());
+    if (to != Principals.PUBLIC && plain && touched.add(List.of(to, node))) {
+      steps.add(
+          new Step.Revoke(
+              some(terms.privileges()),
+              Planner.on(tree, node),
+              List.of(),
+              name(to),
+              terms.grantable() != 0,
+              null));
+    }
+  }
+
+  private boolean reaches(int from, int role) {
+    IntArrayList open = IntArrayList.of(from);
+    IntOpenHashSet seen = new IntOpenHashSet(open);
+    while (!open.isEmpty()) {
+      int at = open.popInt();
+      for (int edge : access.memberships().rolesOf().run(at)) {
+        int next = access.memberships().role(edge);
+        if (seen.add(next)) {
+          open.add(next);
+        }
+      }
+    }
+    return seen.contains(role);
+  }
+
+  private void give() {
+    int member = any(people);
+    int role = any(roles);
+    // new memberships go from later to earlier roles only, so that no two close a circle
+    boolean circle = roles.contains(member) && (member <= role || reaches(role, member));
+    if (!circle && !reaches(member, role) && touched.add(List.of(member, role, "role"))) {
+      boolean each = access.rules().activation() == Activation.PER_MEMBERSHIP;
+      steps.add(new Step.GiveRole(name(role), name(member), Membership.PLAIN, null, each));
+    }
+  }
+
+  private void take() {
+    if (access.memberships().size() == 0) {
+      return;
+    }
+    int edge = random.nextInt(access.memberships().size());
+    int member = access.memberships().member(edge);
+    int role = access.memberships().role(edge);
+    Membership how = access.memberships().options(edge);
+    int edges = 0;
+    for (int other : access.memberships().rolesOf().run(member)) {
+      edges += access.memberships().role(other) == role ? 1 : 0;
+    }
+    boolean isDefault =
+        access.rules().activation() == Activation.ONE_AT_A_TIME
+            && access.principals().isUser(member)
+            && how.inherit();
+    boolean plain = !how.implicit() && !how.admin() && edges == 1 && !isDefault;
+    if (plain
+        && people.contains(member)
+        && roles.contains(role)
+        && touched.add(List.of(member, role, "role"))) {
+      int by = access.memberships().grantor(edge);
+      boolean each = access.rules().activation() == Activation.PER_MEMBERSHIP;
+      Membership before = each ? Membership.of(false, how.inherit(), how.set()) : Membership.PLAIN;
+      String grantor = each && by >= 0 ? name(by) : null;
+      steps.add(new Step.TakeRole(name(role), name(member), before, grantor, each));
+    }
+  }
+}
