@@ -29,6 +29,7 @@ public final class Main {
     COMMANDS.put("survey", SurveyCommand::new);
     COMMANDS.put("gap", GapCommand::new);
     COMMANDS.put("settle", SettleCommand::new);
+    COMMANDS.put("prove", ProveCommand::new);
     COMMANDS.put("holdings", HoldingsCommand::new);
     COMMANDS.put("holders", HoldersCommand::new);
     COMMANDS.put("trace", TraceCommand::new);

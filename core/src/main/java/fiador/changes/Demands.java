@@ -200,6 +200,14 @@ final class Demands {
   }
 
   private void addColumns(Wanted.Grant wanted, int node, Action action, long bits, String grantee) {
+    if ((bits & access.rules().columnPrivileges()) == 0) {
+      notes.add(
+          access.rules().server()
+              + " gives no "
+              + PrivilegeSet.text(bits)
+              + " on single columns: sentences about that are left out");
+      return;
+    }
     IntArrayList named = new IntArrayList();
     for (String column : action.columns()) {
       Lookup.Found found = lookup.node(tree.path(node) + "." + column, 0, true);

@@ -222,7 +222,7 @@ public record HouseRules(
             Privilege.USAGE.bit(),
             NodeKind.ROUTINE,
             Privilege.EXECUTE.bit()),
-        COLUMN_PRIVILEGES,
+        PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE),
         Privilege.TRIGGER.bit(),
         List.of(),
         false,

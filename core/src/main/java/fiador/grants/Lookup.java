@@ -10,6 +10,7 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.IntPredicate;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
@@ -59,6 +60,12 @@ public final class Lookup {
         return Found.at(id);
       }
     }
+    if (access.accounts() != null && !bare.contains("@")) {
+      Found account = account(bare);
+      if (account != null) {
+        return account;
+      }
+    }
     int[] similar =
         IntStream.range(0, people.size())
             .filter(id -> people.name(id).equalsIgnoreCase(bare))
@@ -72,6 +79,24 @@ public final class Lookup {
             + " on "
             + access.about().server()
             + Nearest.hint(name, IntStream.range(1, people.size()).mapToObj(people::name)));
+  }
+
+  /** The only account of that name; null if there is none. */
+  private Found account(String name) {
+    Principals people = access.principals();
+    int[] same =
+        IntStream.range(0, people.size())
+            .filter(people::isUser)
+            .filter(id -> AccountName.of(people.name(id)).user().equals(name))
+            .toArray();
+    if (same.length < 2) {
+      return same.length == 0 ? null : Found.at(same[0]);
+    }
+    return Found.not(
+        name
+            + " may mean any of "
+            + IntStream.of(same).limit(5).mapToObj(people::name).collect(Collectors.joining(", "))
+            + "; write the host too");
   }
 
   /**

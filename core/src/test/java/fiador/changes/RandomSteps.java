@@ -113,7 +113,8 @@ public final class RandomSteps {
       return;
     }
     long columnwise = possible & access.rules().columnPrivileges();
-    if (tree.columns(node) > 0 && columnwise != 0 && random.nextInt(4) == 0) {
+    boolean table = tree.kind(node) == NodeKind.TABLE;
+    if (table && tree.columns(node) > 0 && columnwise != 0 && random.nextInt(4) == 0) {
       steps.add(
           new Step.Grant(
               some(columnwise),

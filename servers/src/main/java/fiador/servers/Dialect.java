@@ -3,6 +3,7 @@ package fiador.servers;
 import fiador.changes.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
 import java.util.StringJoiner;
@@ -111,6 +112,16 @@ public interface Dialect {
   /** A user's or role's name in SQL. */
   default String principal(String name) {
     return quoted(name);
+  }
+
+  /** The statement that makes an administrator's session act as a user; null if there is none. */
+  default String become(String user) {
+    return null;
+  }
+
+  /** Whether the server refused for want of rights, and not for another reason. */
+  default boolean isRefusal(SQLException refused) {
+    return refused.getSQLState() != null && refused.getSQLState().startsWith("42501");
   }
 
   /** The query or statement that keeps others from settling at the same time; null if none. */

@@ -2,6 +2,7 @@ package fiador.files.charter;
 
 import fiador.changes.Wanted;
 import fiador.changes.Wanted.Place;
+import fiador.effects.Proof;
 import java.util.List;
 import java.util.Map;
 
@@ -14,10 +15,10 @@ import java.util.Map;
  * @param proofs sentences that must hold, with their places
  */
 public record Charter(
-    String estate, Map<String, ServerEntry> servers, Wanted wanted, List<Proof> proofs) {
+    String estate, Map<String, ServerEntry> servers, Wanted wanted, List<Sentence> proofs) {
 
   /** A proof as written. */
-  public record Proof(String sentence, Place place) {}
+  public record Sentence(String text, Proof proof, Place place) {}
 
   /**
    * How to reach a server.

@@ -1,6 +1,7 @@
 package fiador.files.charter;
 
 import fiador.changes.Wanted;
+import fiador.effects.Proof;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
 import fiador.files.charter.Draft.RoleEntry;
@@ -66,9 +67,19 @@ final class CharterLinker {
                 texts(draft.governedSchemas),
                 texts(draft.governedRoles),
                 texts(draft.governedUsers))),
-        draft.proofs.stream()
-            .map(proof -> new Charter.Proof(proof.text(), proof.place()))
-            .toList());
+        proofs());
+  }
+
+  private List<Charter.Sentence> proofs() {
+    ProofReader reader = new ProofReader(mistakes);
+    List<Charter.Sentence> found = new ArrayList<>();
+    for (Scalar text : draft.proofs) {
+      Proof proof = reader.read(text);
+      if (proof != null) {
+        found.add(new Charter.Sentence(text.text(), proof, text.place()));
+      }
+    }
+    return found;
   }
 
   private static List<String> texts(List<Scalar> scalars) {

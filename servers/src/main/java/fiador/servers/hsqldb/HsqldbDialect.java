@@ -2,9 +2,13 @@ package fiador.servers.hsqldb;
 
 import fiador.changes.Step;
 import fiador.servers.Dialect;
+import java.sql.SQLException;
 
 /** HSQLDB's SQL. */
 final class HsqldbDialect implements Dialect {
+  private static final int NO_RIGHT = -5501;
+  private static final int NO_SUCH_OBJECT = -5500;
+
   @Override
   public String createUser(String user, char[] secret) {
     return createUser(user, "'" + new String(secret).replace("'", "''") + "'");
@@ -34,6 +38,17 @@ final class HsqldbDialect implements Dialect {
   @Override
   public String routine(String nameAndTypes) {
     return quoted(nameAndTypes.substring(0, nameAndTypes.indexOf('(')));
+  }
+
+  @Override
+  public String become(String user) {
+    return "SET SESSION AUTHORIZATION '" + user.replace("'", "''") + "'";
+  }
+
+  /** A thing that one may not touch at all is said not to be there. */
+  @Override
+  public boolean isRefusal(SQLException refused) {
+    return refused.getErrorCode() == NO_RIGHT || refused.getErrorCode() == NO_SUCH_OBJECT;
   }
 
   @Override

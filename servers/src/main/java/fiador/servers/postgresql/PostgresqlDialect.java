@@ -171,6 +171,11 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
+  public String become(String user) {
+    return "SET SESSION AUTHORIZATION " + quoted(user);
+  }
+
+  @Override
   public String lock() {
     // the number is "fiador" in letters of the alphabet
     return "select pg_try_advisory_lock(6090104158)";

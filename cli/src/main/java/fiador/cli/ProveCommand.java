@@ -1,0 +1,164 @@
+package fiador.cli;
+
+import fiador.effects.Proof;
+import fiador.effects.Prover;
+import fiador.files.WholeFile;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.report.Format;
+import fiador.report.ProofReport;
+import fiador.report.ProofReport.Line;
+import fiador.report.RowWriter;
+import fiador.report.Shown;
+import fiador.servers.ServerException;
+import fiador.servers.Trial;
+import fiador.servers.Trial.Answer;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+    name = "prove",
+    description = {
+      "Whether the proofs of a charter hold: what must work does, and what must be refused is.",
+      "\"can\" means all of it, after login or after switching a role on; \"cannot\" means no part of it."
+    },
+    footer = {
+      "",
+      "Exit code 1 when a proof fails. Superusers, whom a server refuses nothing, do not break \"only\"",
+      "and \"nobody\"; they are named.",
+      "",
+      "Examples:",
+      "  fiador prove                          on the newest survey",
+      "  fiador prove --live                   also tried as the user, rolled back",
+      "  fiador prove --junit target/proofs.xml"
+    })
+final class ProveCommand extends Asking {
+  @Option(
+      names = "--charter",
+      paramLabel = "DIR",
+      description = "The charter's folder, which has the proofs; else this one.",
+      defaultValue = "")
+  Path folder;
+
+  @Option(
+      names = "--live",
+      description = "Surveys the server and tries each proof about a user on it, rolled back.")
+  boolean live;
+
+  @Option(names = "--junit", paramLabel = "FILE", description = "Writes XML for test runners.")
+  Path junit;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Charter charter = Charters.read(folder);
+    if (charter.proofs().isEmpty()) {
+      throw new BadInput("the charter has no proofs; add sentences under \"proofs\"");
+    }
+    Charter.ServerEntry entry = Charters.server(charter, live ? from : null);
+    if (from == null && !folder.toString().isEmpty()) {
+      from = folder.toString();
+    }
+    Access access = live ? Surveys.take(entry, clock.instant(), this::say) : access();
+    Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
+    Prover prover = new Prover(access, clock);
+    ProofReport report = new ProofReport();
+    for (Charter.Sentence sentence : charter.proofs()) {
+      report.add(line(sentence, prover.prove(sentence.proof()), access, trial));
+    }
+    print(report, access);
+    if (junit != null) {
+      WholeFile.write(junit, to -> report.junit("proofs of " + entry.name(), to));
+    }
+    return report.failures() == 0 ? Exit.YES : Exit.NO;
+  }
+
+  private void print(ProofReport report, Access access) throws IOException {
+    if (format != Format.TEXT) {
+      try (RowWriter writer = RowWriter.to(out, format, ProofReport.FIELDS)) {
+        for (Line line : report.lines()) {
+          writer.row(ProofReport.row(line));
+        }
+      }
+      return;
+    }
+    int all = report.lines().size();
+    int failures = report.failures();
+    String origin = "  (" + new Shown(access, true).origin(clock.instant()) + ")";
+    out.println(
+        (failures == 0
+                ? "all " + all + " proofs hold"
+                : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail"))
+            + origin);
+    out.println();
+    out.print(report.text(width()));
+  }
+
+  private Line line(Charter.Sentence sentence, Prover.Result result, Access access, Trial trial)
+      throws ServerException {
+    Shown shown = new Shown(access, true);
+    String why = "";
+    boolean wanted = !(sentence.proof() instanceof Proof.Cannot);
+    if (result.problem() != null) {
+      why = result.problem();
+    } else if (!result.against().isEmpty()) {
+      why = why(sentence.proof(), result, shown);
+    } else if (!result.remarks().isEmpty()) {
+      why = "but for superusers: " + names(result.remarks(), shown);
+    }
+    String live = null;
+    boolean holds = result.holds();
+    if (trial != null) {
+      live = "not tried";
+      String user = userOf(sentence.proof(), access);
+      if (result.problem() == null && user != null) {
+        Answer answer =
+            trial.attempt(user, sentence.proof().privilege(), result.node(), result.column());
+        boolean asSaid = (answer == Answer.ALLOWED) == wanted;
+        live = answer == Answer.NOT_TRIED ? live : asSaid ? "as said" : "otherwise";
+        if (answer != Answer.NOT_TRIED && !asSaid) {
+          holds = false;
+          String did = answer == Answer.ALLOWED ? "let it happen" : "refused it";
+          why = (why.isEmpty() ? "" : why + "; ") + "the server " + did;
+        }
+      }
+    }
+    return new Line(sentence.text(), sentence.place().toString(), holds, why, live);
+  }
+
+  private static String why(Proof proof, Prover.Result result, Shown shown) {
+    String names = names(result.against(), shown);
+    boolean several = result.against().size() > 1;
+    if (proof instanceof Proof.Can) {
+      return names + " cannot; fiador trace shows what is missing";
+    }
+    return names
+        + (several ? " are against it" : " is against it")
+        + "; fiador trace shows through what";
+  }
+
+  private static String names(List<Integer> users, Shown shown) {
+    String some = users.stream().limit(5).map(shown::principal).collect(Collectors.joining(", "));
+    return users.size() > 5 ? some + " and " + (users.size() - 5) + " more" : some;
+  }
+
+  /** The user a proof is about, as the server stores the name; null where it is about roles. */
+  private static String userOf(Proof proof, Access access) {
+    String name = null;
+    if (proof instanceof Proof.Can can) {
+      name = can.who().name();
+    } else if (proof instanceof Proof.Cannot cannot) {
+      name = cannot.who().name();
+    }
+    Lookup.Found found = name == null ? null : new Lookup(access).principal(name);
+    return found == null || !found.ok() || !access.principals().isUser(found.id())
+        ? null
+        : access.principals().name(found.id());
+  }
+}

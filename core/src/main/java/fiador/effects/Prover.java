@@ -1,0 +1,160 @@
+package fiador.effects;
+
+import fiador.effects.Proof.Who;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Finds out whether proofs hold. Superusers, whom no server refuses anything, are no exception that
+ * breaks an "only" or a "nobody"; they are named. Cost of a proof: that of one user's holdings on
+ * an object, or of an object's holders.
+ */
+public final class Prover {
+  private final Access access;
+  private final Principals people;
+  private final Lookup lookup;
+  private final Holdings holdings;
+  private final Holders holders;
+
+  /** Parameters as for {@link Holdings}. */
+  public Prover(Access access, Clock clock) {
+    this.access = access;
+    this.people = access.principals();
+    this.lookup = new Lookup(access);
+    this.holdings = new Holdings(access, clock, true);
+    this.holders = new Holders(access, clock);
+  }
+
+  /**
+   * What became of a proof.
+   *
+   * @param holds whether it holds
+   * @param problem why it could not be looked at: a name that is not there; else null
+   * @param against the users who make it fail: who can and should not, or the other way round
+   * @param remarks who can all the same, because nothing stops them
+   * @param node what it is about, -1 if not found
+   * @param column which column, -1 for the whole
+   */
+  public record Result(
+      boolean holds,
+      String problem,
+      List<Integer> against,
+      List<Integer> remarks,
+      int node,
+      int column) {}
+
+  /** Looks at one proof. */
+  public Result prove(Proof proof) {
+    Lookup.Found found = lookup.node(proof.object(), proof.privilege().bit(), true);
+    if (!found.ok()) {
+      return new Result(false, found.problem(), List.of(), List.of(), -1, -1);
+    }
+    if (proof instanceof Proof.Can can) {
+      return one(can.who(), can, found, true);
+    } else if (proof instanceof Proof.Cannot cannot) {
+      return one(cannot.who(), cannot, found, false);
+    } else if (proof instanceof Proof.Only only) {
+      return all(only.who(), only, found, true);
+    }
+    Proof.Nobody nobody = (Proof.Nobody) proof;
+    return all(nobody.except(), nobody, found, false);
+  }
+
+  private Result one(Who who, Proof proof, Lookup.Found on, boolean wanted) {
+    Lookup.Found principal = lookup.principal(who.name());
+    if (!principal.ok()) {
+      return new Result(false, principal.problem(), List.of(), List.of(), on.id(), on.column());
+    }
+    boolean can = can(principal.id(), proof.privilege(), on, !wanted);
+    return new Result(
+        can == wanted,
+        null,
+        can == wanted ? List.of() : List.of(principal.id()),
+        List.of(),
+        on.id(),
+        on.column());
+  }
+
+  /**
+   * Whether somebody can, after login or after switching a role on.
+   *
+   * @param anyPart whether a part of it is enough
+   */
+  private boolean can(int principal, Privilege privilege, Lookup.Found on, boolean anyPart) {
+    return holdings.at(principal, on.id()).stream()
+        .anyMatch(row -> row.privilege() == privilege && works(row, on.column(), anyPart));
+  }
+
+  private static boolean works(Holding row, int column, boolean anyPart) {
+    boolean open = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
+    boolean covers = row.columns() == null || (column < 0 ? anyPart : row.columns().get(column));
+    return open && covers;
+  }
+
+  private Result all(List<Who> named, Proof proof, Lookup.Found on, boolean mustBeAble) {
+    IntOpenHashSet allowed = new IntOpenHashSet();
+    List<Integer> against = new ArrayList<>();
+    for (Who who : named) {
+      Lookup.Found principal = lookup.principal(who.name());
+      if (!principal.ok()) {
+        return new Result(false, principal.problem(), List.of(), List.of(), on.id(), on.column());
+      }
+      addBelow(principal.id(), allowed);
+      if (mustBeAble && !can(principal.id(), proof.privilege(), on, false)) {
+        against.add(principal.id());
+      }
+    }
+    List<Integer> remarks = new ArrayList<>();
+    for (Holding row : holders.of(on.id())) {
+      boolean can = row.privilege() == proof.privilege() && works(row, on.column(), true);
+      if (can && !allowed.contains(row.user())) {
+        List<Integer> list = isSuperuser(row.user()) ? remarks : against;
+        if (!list.contains(row.user())) {
+          list.add(row.user());
+        }
+      }
+    }
+    return new Result(against.isEmpty(), null, against, remarks, on.id(), on.column());
+  }
+
+  private void addBelow(int principal, IntOpenHashSet found) {
+    IntArrayList open = IntArrayList.of(principal);
+    found.add(principal);
+    while (!open.isEmpty()) {
+      for (int edge : access.memberships().membersOf().run(open.popInt())) {
+        if (found.add(access.memberships().member(edge))) {
+          open.add(access.memberships().member(edge));
+        }
+      }
+    }
+  }
+
+  private boolean isSuperuser(int user) {
+    boolean own = people.has(user, Power.SUPERUSER);
+    if (own || !access.rules().superuserInherited()) {
+      return own;
+    }
+    IntArrayList open = IntArrayList.of(user);
+    IntOpenHashSet seen = new IntOpenHashSet(open);
+    while (!open.isEmpty()) {
+      for (int edge : access.memberships().rolesOf().run(open.popInt())) {
+        int role = access.memberships().role(edge);
+        if (people.has(role, Power.SUPERUSER)) {
+          return true;
+        }
+        if (seen.add(role)) {
+          open.add(role);
+        }
+      }
+    }
+    return false;
+  }
+}

@@ -1,0 +1,104 @@
+package fiador.files.charter;
+
+import fiador.effects.Proof;
+import fiador.effects.Proof.Who;
+import fiador.estate.Nearest;
+import fiador.estate.Privilege;
+import fiador.files.charter.Yaml.Scalar;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * Reads proof sentences:
+ *
+ * <pre>
+ * WHO can PRIVILEGE OBJECT            WHO cannot PRIVILEGE OBJECT
+ * only WHO can PRIVILEGE OBJECT       nobody can PRIVILEGE OBJECT [except WHO]
+ * nobody but WHO can PRIVILEGE OBJECT
+ * </pre>
+ *
+ * WHO is {@code [user|role] name}, several with {@code and} or commas.
+ */
+final class ProofReader {
+  private static final Pattern SENTENCE =
+      Pattern.compile("(?<who>.+?) (?<can>can|cannot) (?<what>[a-z ]+?) (?<on>\\S.*)");
+  private static final Pattern EXCEPT = Pattern.compile("(?<on>.+?) except (?<who>.+)");
+  private static final Pattern ROWS = Pattern.compile(".+? sees .+");
+
+  private final Mistakes mistakes;
+
+  ProofReader(Mistakes mistakes) {
+    this.mistakes = mistakes;
+  }
+
+  /** The proof; null when it has mistakes, which are noted. */
+  Proof read(Scalar text) {
+    String sentence = text.text().strip().replaceAll("\\s+", " ");
+    if (ROWS.matcher(sentence).matches()) {
+      mistakes.add(text.place(), "proofs about rows and masks are not supported yet");
+      return null;
+    }
+    Matcher matcher = SENTENCE.matcher(sentence);
+    if (!matcher.matches()) {
+      mistakes.add(
+          text.place(),
+          "found \""
+              + sentence
+              + "\", expected a proof such as \"ines can select billing.invoices\", \"only role x can"
+              + " ...\" or \"nobody can ... except role y\"");
+      return null;
+    }
+    return proof(text, matcher);
+  }
+
+  private Proof proof(Scalar text, Matcher matcher) {
+    String on = matcher.group("on");
+    String what = matcher.group("what");
+    Privilege privilege = Privilege.named(what);
+    // names of privileges may have blanks, so the longest one that fits is meant
+    for (String[] words = on.split(" ", 2); words.length > 1; words = on.split(" ", 2)) {
+      Privilege longer = Privilege.named(what + " " + words[0]);
+      if (longer == null) {
+        break;
+      }
+      what = what + " " + words[0];
+      privilege = longer;
+      on = words[1];
+    }
+    if (privilege == null) {
+      int at = text.text().indexOf(what);
+      mistakes.add(
+          text.at(Math.max(0, at)),
+          "there is no privilege \""
+              + what
+              + "\""
+              + Nearest.hint(what, Arrays.stream(Privilege.values()).map(Privilege::text)));
+      return null;
+    }
+    String who = matcher.group("who");
+    boolean can = matcher.group("can").equals("can");
+    if (who.equals("nobody") && can) {
+      Matcher except = EXCEPT.matcher(on);
+      return except.matches()
+          ? new Proof.Nobody(names(except.group("who")), privilege, except.group("on"))
+          : new Proof.Nobody(List.of(), privilege, on);
+    } else if (who.startsWith("nobody but ") && can) {
+      return new Proof.Nobody(names(who.substring("nobody but ".length())), privilege, on);
+    } else if (who.startsWith("only ") && can) {
+      return new Proof.Only(names(who.substring("only ".length())), privilege, on);
+    }
+    Who one = names(who).get(0);
+    return can ? new Proof.Can(one, privilege, on) : new Proof.Cannot(one, privilege, on);
+  }
+
+  private static List<Who> names(String text) {
+    List<Who> found = new ArrayList<>();
+    for (String part : text.split(" and |, ?")) {
+      found.add(new Who(part.strip().replaceFirst("^(user|role) ", "")));
+    }
+    return found;
+  }
+}
