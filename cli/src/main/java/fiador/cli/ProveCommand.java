@@ -120,16 +120,23 @@ final class ProveCommand extends Asking {
       if (result.problem() == null && user != null) {
         Answer answer =
             trial.attempt(user, sentence.proof().privilege(), result.node(), result.column());
-        boolean asSaid = (answer == Answer.ALLOWED) == wanted;
-        live = answer == Answer.NOT_TRIED ? live : asSaid ? "as said" : "otherwise";
-        if (answer != Answer.NOT_TRIED && !asSaid) {
+        live = words(answer);
+        boolean paper = wanted == result.holds();
+        if (answer != Answer.NOT_TRIED && (answer == Answer.ALLOWED) != paper) {
           holds = false;
-          String did = answer == Answer.ALLOWED ? "let it happen" : "refused it";
-          why = (why.isEmpty() ? "" : why + "; ") + "the server " + did;
+          why = (why.isEmpty() ? "" : why + "; ") + "the server is of another opinion: it " + live;
         }
       }
     }
     return new Line(sentence.text(), sentence.place().toString(), holds, why, live);
+  }
+
+  private static String words(Answer answer) {
+    return switch (answer) {
+      case ALLOWED -> "allowed it";
+      case REFUSED -> "refused it";
+      case NOT_TRIED -> "not tried";
+    };
   }
 
   private static String why(Proof proof, Prover.Result result, Shown shown) {

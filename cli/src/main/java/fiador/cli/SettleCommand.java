@@ -251,7 +251,9 @@ final class SettleCommand extends Change {
       counts.merge(what, 1, Integer::sum);
     }
     StringJoiner parts = new StringJoiner(", ");
-    counts.forEach((what, count) -> parts.add(count + " " + what));
+    counts.forEach(
+        (what, count) ->
+            parts.add(count + " " + (count == 1 ? what.replaceFirst("s ", " ") : what)));
     return parts.toString();
   }
 

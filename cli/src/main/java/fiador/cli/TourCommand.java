@@ -15,7 +15,9 @@ import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.Base64;
+import java.util.List;
 import java.util.stream.Stream;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -57,6 +59,11 @@ final class TourCommand extends Common {
       paramLabel = "VAR",
       description = "The environment variable that holds the account's secret.")
   String passwordEnv;
+
+  private static final String TARIFF_TOO = "select (customer_id, district, tariff) on";
+  private static final String TARIFF_NOT = "select (customer_id, district) on";
+  private static final String PIPES = "select on network.pipes, network.valves";
+  private static final String PIPES_AND_INCIDENTS = PIPES + ", network.incidents";
 
   private int step;
 
@@ -101,6 +108,7 @@ final class TourCommand extends Common {
         "ines.duarte",
         "select",
         "billing.customers.iban");
+    change();
     out.println(
         "\nThat is the tour. Go on in the folder "
             + folder
@@ -109,6 +117,44 @@ final class TourCommand extends Common {
             + server
             + ": fiador holdings --everyone");
     return Exit.YES;
+  }
+
+  /** A small change of the charter: seen before it runs, carried out, proved, and taken back. */
+  private void change()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Path roles = folder.resolve("roles.yaml");
+    String before = Files.readString(roles, StandardCharsets.UTF_8);
+    write(roles, before.replace(TARIFF_TOO, TARIFF_NOT).replace(PIPES, PIPES_AND_INCIDENTS));
+    out.println();
+    out.println(
+        "Somebody edits roles.yaml: leak analysts shall no longer see tariffs, contractors shall see\n"
+            + "incidents.");
+    String[] here = {"--charter", folder.toString()};
+    show("What would that do, and to whom? Nothing is run.", new GapCommand(), here);
+    show("Do it.", quiet(new SettleCommand()), here);
+    show("Do the proofs of the charter still hold, on paper?", quiet(new ProveCommand()), here);
+    show(
+        "And on the server, tried as the people themselves?",
+        quiet(new ProveCommand()),
+        "--live",
+        "--charter",
+        folder.toString());
+    show(
+        "The first proof was there for a reason: back to what it was.",
+        quiet(new SettleCommand()),
+        "--undo",
+        "--charter",
+        folder.toString());
+    write(roles, before);
+  }
+
+  private static <C extends Common> C quiet(C command) {
+    command.quiet = true;
+    return command;
+  }
+
+  private static void write(Path file, String text) throws IOException {
+    WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
   }
 
   private static boolean isEmpty(Path folder) throws IOException {
@@ -200,12 +246,21 @@ final class TourCommand extends Common {
   private void show(String what, Common command, String... arguments)
       throws BadInput, SurveyException, CharterException, ServerException, IOException {
     String name = command.getClass().getAnnotation(Command.class).name();
-    boolean asks = command instanceof Asking;
-    title(what, "fiador " + name + (asks ? " " + String.join(" ", arguments) : ""));
+    List<String> said = new ArrayList<>(List.of("fiador", name));
+    boolean here = List.of(arguments).contains("--charter");
+    for (String argument : arguments) {
+      boolean place = argument.equals("--charter") || argument.equals(folder.toString());
+      if (!place) {
+        said.add(argument);
+      }
+    }
+    title(what, String.join(" ", said));
+    boolean quiet = command.quiet;
     prepared(command, arguments);
-    if (command instanceof Asking asking) {
+    command.quiet = quiet;
+    if (command instanceof Asking asking && !here) {
       asking.from = folder.toString();
-    } else {
+    } else if (!quiet) {
       command.err = out;
     }
     command.run();

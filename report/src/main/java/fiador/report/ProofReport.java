@@ -24,7 +24,7 @@ public final class ProofReport {
    * @param place where
    * @param holds whether it holds, on paper and, where it was tried, on the server
    * @param why what is against it, or a remark; empty if there is nothing to say
-   * @param live what the server did: as said, otherwise, or not tried; null when not asked for
+   * @param live what the server did, or that it was not tried; null when not asked for
    */
   public record Line(String sentence, String place, boolean holds, String why, String live) {}
 
@@ -58,7 +58,7 @@ public final class ProofReport {
   public String text(int width) {
     Columns columns = new Columns(width);
     for (Line line : lines) {
-      String live = line.live() == null ? "" : "live: " + line.live();
+      String live = line.live() == null ? "" : "server: " + line.live();
       columns.line(line.holds() ? "holds" : "FAILS", line.sentence(), live);
       if (!line.why().isEmpty()) {
         columns.line("", "  " + line.why(), "");

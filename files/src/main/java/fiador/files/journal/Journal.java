@@ -126,7 +126,10 @@ public final class Journal implements AutoCloseable {
   /** Opens a journal that is there, to say that it came to its end. */
   public static Journal reopen(Path path, Contents contents) throws IOException {
     FileChannel file = FileChannel.open(path, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-    return new Journal(file, contents.steps());
+    Journal journal = new Journal(file, contents.steps());
+    // the last line may have been cut off
+    journal.append("\n");
+    return journal;
   }
 
   private void append(String text) throws IOException {

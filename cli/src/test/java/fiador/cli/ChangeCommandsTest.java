@@ -1,0 +1,201 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** gap, settle both ways, undo and resume, prove: on the demo estate. */
+class ChangeCommandsTest {
+  @TempDir static Path parent;
+  static Path folder;
+
+  private String roles;
+  private String users;
+  private String root;
+
+  @BeforeAll
+  static void buildTheEstate() {
+    folder = parent.resolve("aguarela");
+    assertThat(Program.run("tour", folder.toString()).code).isZero();
+  }
+
+  @BeforeEach
+  void rememberTheCharter() throws Exception {
+    roles = Files.readString(folder.resolve("roles.yaml"));
+    users = Files.readString(folder.resolve("users.yaml"));
+    root = Files.readString(folder.resolve("fiador.yaml"));
+  }
+
+  @AfterEach
+  void bringItBack() throws Exception {
+    Files.writeString(folder.resolve("roles.yaml"), roles);
+    Files.writeString(folder.resolve("users.yaml"), users);
+    Files.writeString(folder.resolve("fiador.yaml"), root);
+    Program.run("settle", "--charter", folder.toString());
+    Program gap = run("gap", "-q");
+    assertThat(gap.code).as(gap.out + gap.err).isZero();
+  }
+
+  private static Program run(String command, String... more) {
+    String[] all = new String[more.length + 3];
+    all[0] = command;
+    System.arraycopy(more, 0, all, 1, more.length);
+    all[all.length - 2] = "--charter";
+    all[all.length - 1] = folder.toString();
+    return Program.run(all);
+  }
+
+  private void edit(String file, String from, String to) throws Exception {
+    String text = Files.readString(folder.resolve(file));
+    assertThat(text).contains(from);
+    Files.writeString(folder.resolve(file), text.replace(from, to));
+  }
+
+  private void takeTheTariffAway() throws Exception {
+    edit("roles.yaml", "(customer_id, district, tariff)", "(customer_id, district)");
+  }
+
+  @Test
+  void aGapSaysWhoLosesWhatAndExitsWithOne() throws Exception {
+    takeTheTariffAway();
+    Program gap = run("gap", "-q");
+    assertThat(gap.code).isEqualTo(1);
+    assertThat(gap.err).isEmpty();
+    assertThat(gap.out)
+        .contains("1 statement; 2 users lose")
+        .contains("ines.duarte, joao.serra   lose select (tariff) on table billing.customers")
+        .contains("REVOKE SELECT (\"TARIFF\") ON TABLE \"BILLING\".\"CUSTOMERS\"");
+    assertThat(run("gap", "-q", "--format", "jsonl").out)
+        .contains(
+            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"table\",\"object\":"
+                + "\"BILLING.CUSTOMERS\",\"columns\":[\"TARIFF\"],\"was\":\"live\",\"is\":\"none\","
+                + "\"could_grant\":false,\"can_grant\":false}");
+  }
+
+  @Test
+  void scriptsHoldTheStatementsAndWhatTakesThemBack() throws Exception {
+    takeTheTariffAway();
+    Path script = parent.resolve("there.sql");
+    Path back = parent.resolve("back.sql");
+    run("gap", "-q", "--script", script.toString(), "--undo-script", back.toString());
+    assertThat(script).content().startsWith("REVOKE SELECT (\"TARIFF\")").endsWith(";\n");
+    assertThat(back).content().startsWith("GRANT SELECT (\"TARIFF\")");
+  }
+
+  @Test
+  void settleTakesAwayAndUndoBringsBack() throws Exception {
+    takeTheTariffAway();
+    Program settle = run("settle", "-q");
+    assertThat(settle.code).as(settle.err).isZero();
+    assertThat(settle.out).contains("1 grant taken").contains("no gap");
+    Program lost =
+        Program.run(
+            "trace",
+            "ines.duarte",
+            "select",
+            "billing.customers.tariff",
+            "--from",
+            folder.toString());
+    assertThat(lost.code).isEqualTo(1);
+    Program undo = run("settle", "--undo");
+    assertThat(undo.code).as(undo.err).isZero();
+    assertThat(undo.out).contains("1 step taken back");
+    assertThat(run("settle", "--undo").out).contains("0 steps taken back");
+  }
+
+  @Test
+  void afterAStopHalfWayOnlyResumeOrUndoGoOn() throws Exception {
+    takeTheTariffAway();
+    edit("roles.yaml", "select on network.pipes, network.valves", "select on network.pipes");
+    assertThat(run("settle", "-q").code).isZero();
+    Path journal = folder.resolve(".fiador/waterworks.journal.jsonl");
+    Files.writeString(
+        journal, Files.readString(journal).replace("{\"finished\":true}\n", "").stripTrailing());
+    Program refused = run("settle", "-q");
+    assertThat(refused.code).isEqualTo(2);
+    assertThat(refused.err).contains("stopped half-way").contains("--resume");
+    Program resumed = run("settle", "--resume");
+    assertThat(resumed.code).as(resumed.err).isZero();
+    assertThat(resumed.out).contains("0 steps that were left are done");
+    assertThat(run("settle", "--resume").out).contains("nothing to resume");
+  }
+
+  @Test
+  void whatIsNotListedIsDroppedOnlyWhenAskedFor() throws Exception {
+    edit("users.yaml", "  telemetry:", "  # telemetry:");
+    Program kept = run("gap");
+    assertThat(kept.err).contains("kept without --drop").contains("TELEMETRY");
+    assertThat(kept.out).doesNotContain("DROP USER");
+    assertThat(run("gap", "-q", "--drop").out).contains("DROP USER \"TELEMETRY\"");
+  }
+
+  @Test
+  void withoutGovernsNothingIsTakenAway() throws Exception {
+    takeTheTariffAway();
+    String text = Files.readString(folder.resolve("fiador.yaml"));
+    Files.writeString(
+        folder.resolve("fiador.yaml"), text.replaceAll("(?s)governs:.*?\\n\\n", "\n"));
+    Program gap = run("gap", "-q");
+    assertThat(gap.out).startsWith("no gap");
+    assertThat(gap.code).isZero();
+  }
+
+  @Test
+  void proofsHoldOnPaperAndOnTheServer() {
+    Program paper = run("prove", "-q");
+    assertThat(paper.code).isZero();
+    assertThat(paper.out).startsWith("all 7 proofs hold").contains("but for superusers: sa");
+    Program live = run("prove", "--live", "-q");
+    assertThat(live.code).isZero();
+    assertThat(live.out).contains("server: allowed it").contains("server: refused it");
+  }
+
+  @Test
+  void aProofThatFailsSaysWhoIsAgainstIt() throws Exception {
+    edit("fiador.yaml", "except role network_write", "except role lab_steward");
+    Path xml = parent.resolve("proofs.xml");
+    Program failed = run("prove", "-q", "--junit", xml.toString());
+    assertThat(failed.code).isEqualTo(1);
+    assertThat(failed.out).contains("FAILS   nobody can delete").contains("rui.teles");
+    assertThat(xml)
+        .content()
+        .contains("tests=\"7\" failures=\"1\"")
+        .contains("<failure message=\"")
+        .contains("classname=\"fiador.yaml:");
+  }
+
+  @Test
+  void mistakesInTheNewSectionsAreFoundAllAtOnce() throws Exception {
+    edit("fiador.yaml", "umbrella: platform_admin", "umbrella: platform_admn");
+    edit("fiador.yaml", "- marta.vale can update", "- marta.vale can updat");
+    edit(
+        "fiador.yaml",
+        "[role billing_clerk, role billing_approver]",
+        "[role billing_clark, role b]");
+    edit(
+        "users.yaml",
+        "nuno.faria:    {kind: person,",
+        "nuno.faria:    {kind: person, until: soon,");
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.code).isEqualTo(2);
+    assertThat(check.err)
+        .contains("no role \"platform_admn\"")
+        .contains("no privilege \"updat\"")
+        .contains("no role \"billing_clark\"")
+        .contains("expected a date such as 2027-03-31")
+        .contains("5 mistakes");
+  }
+
+  @Test
+  void bothHalvesOfADutyAreRefused() throws Exception {
+    edit("users.yaml", "roles: [billing_approver]", "roles: [billing_approver, billing_clerk]");
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.err).contains("paulo.matias holds billing_clerk and billing_approver");
+  }
+}

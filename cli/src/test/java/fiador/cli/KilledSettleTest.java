@@ -1,0 +1,152 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import fiador.effects.Holdings;
+import fiador.grants.Access;
+import fiador.servers.Login;
+import fiador.servers.Server;
+import fiador.servers.Servers;
+import fiador.servers.mariadb.RealMariadb;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The process is killed in the middle of a settle, again and again; nothing is lost or doubled. */
+class KilledSettleTest {
+  private static final int POINTS = Integer.getInteger("fiador.kills", 25);
+  private static final int ROLES = 40;
+
+  @TempDir Path folder;
+
+  @Test
+  void onHsqldb() throws Exception {
+    Path data = folder.resolve("data/db");
+    String url = "jdbc:hsqldb:file:" + data + ";hsqldb.lock_file=false;hsqldb.write_delay=false";
+    kill(new Login(url, "SA", ""), "hsqldb", "create schema s", "create user u password 'x'");
+  }
+
+  @Test
+  void onMariadb() throws Exception {
+    assumeTrue(System.getProperty("os.name").equals("Linux"));
+    assumeTrue(System.getProperty("os.arch").equals("amd64"));
+    kill(RealMariadb.login(), "mariadb", "create database s", "create user u");
+  }
+
+  private void kill(Login login, String kind, String... setup) throws Exception {
+    Server server = Servers.named(kind).orElseThrow();
+    try (Connection admin = server.connect(login, null);
+        Statement sql = admin.createStatement()) {
+      for (String statement : setup) {
+        sql.execute(statement);
+      }
+      for (int i = 0; i < ROLES; i++) {
+        sql.execute("create table s.t" + i + " (a int, b int)");
+      }
+      if (kind.equals("hsqldb")) {
+        sql.execute("shutdown");
+      }
+    }
+    charter(login, kind);
+    List<String> before = holdings(server, login);
+    Path journal = folder.resolve(".fiador/it.journal.jsonl");
+    Random random = new Random(7);
+    int halfWay = 0;
+    for (int point = 0; point < POINTS; point++) {
+      Files.deleteIfExists(journal);
+      settleAndKill(journal, 1 + random.nextInt(ROLES * 3));
+      Program resumed = run("--resume");
+      assertThat(resumed.code).as("point " + point + ": " + resumed.err).isZero();
+      boolean stopped = resumed.out.startsWith("resumed");
+      halfWay += stopped ? 1 : 0;
+      if (!stopped) {
+        run();
+      }
+      Program again = run();
+      assertThat(again.out).as("point " + point + again.err).contains("nothing to do");
+      Program undone = run("--undo");
+      assertThat(undone.code).as(undone.out + undone.err).isZero();
+      assertThat(holdings(server, login)).as("point " + point).isEqualTo(before);
+    }
+    assertThat(halfWay).as("times it was caught half-way").isGreaterThan(POINTS / 3);
+  }
+
+  private Program run(String... more) {
+    List<String> all = new ArrayList<>(List.of("settle", "-q"));
+    all.addAll(List.of(more));
+    all.addAll(List.of("--charter", folder.toString()));
+    return Program.run(all.toArray(String[]::new));
+  }
+
+  private void charter(Login login, String kind) throws Exception {
+    StringBuilder yaml = new StringBuilder("fiador: 1\nestate: killed\nservers:\n  it:\n");
+    yaml.append("    kind: ").append(kind).append('\n');
+    yaml.append("    url: '").append(login.url()).append("'\n");
+    yaml.append("    login: ").append(login.user()).append("\nroles:\n");
+    for (int i = 0; i < ROLES; i++) {
+      yaml.append("  k").append(i).append(":\n    purpose: access\n    may:\n");
+      yaml.append("      - select, insert on table s.t").append(i).append('\n');
+      yaml.append("      - update (a) on table s.t").append(i).append('\n');
+    }
+    yaml.append("users:\n  u: {kind: person, roles: [k0, k1 on request]}\n");
+    Files.writeString(folder.resolve("fiador.yaml"), yaml);
+  }
+
+  /** Starts a settle as a process of its own and kills it when its journal has so many notes. */
+  private void settleAndKill(Path journal, int notes) throws Exception {
+    Process process =
+        new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin/java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "fiador.cli.Main",
+                "settle",
+                "-q",
+                "--charter",
+                folder.toString())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("killed.log").toFile())
+            .start();
+    while (process.isAlive()) {
+      if (notes(journal) >= notes) {
+        process.destroyForcibly();
+      }
+    }
+    process.waitFor();
+  }
+
+  private static long notes(Path journal) throws Exception {
+    if (!Files.isRegularFile(journal)) {
+      return 0;
+    }
+    try (Stream<String> lines = Files.lines(journal)) {
+      return lines
+          .filter(line -> line.startsWith("{\"begins") || line.startsWith("{\"done"))
+          .count();
+    }
+  }
+
+  private static List<String> holdings(Server server, Login login) throws Exception {
+    Access access = server.survey(login, "it", List.of(), Instant.now(), note -> {});
+    Holdings holdings = new Holdings(access, Clock.systemUTC(), false);
+    List<String> rows = new ArrayList<>();
+    for (int id = 1; id < access.principals().size(); id++) {
+      rows.add(access.principals().name(id));
+      for (var row : holdings.of(id)) {
+        rows.add(access.principals().name(id) + row.privilege() + access.tree().path(row.node()));
+      }
+    }
+    return rows;
+  }
+}
