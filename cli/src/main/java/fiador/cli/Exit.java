@@ -14,5 +14,8 @@ final class Exit {
   /** The server cannot be reached, or refused. */
   static final int SERVER = 3;
 
+  /** Stopped half-way; the journal knows where. */
+  static final int HALF_WAY = 4;
+
   private Exit() {}
 }

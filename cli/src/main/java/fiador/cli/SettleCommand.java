@@ -63,6 +63,7 @@ final class SettleCommand extends Change {
 
   private Charter.ServerEntry entry;
   private Server kind;
+  private int carriedOut;
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
@@ -94,14 +95,14 @@ final class SettleCommand extends Change {
   }
 
   private int settle(Charter charter) throws BadInput, ServerException, IOException {
+    Access before = survey();
     Path journal = journal(folder, entry.name());
-    if (Files.isRegularFile(journal) && !Journal.read(journal).finished()) {
+    if (Files.isRegularFile(journal) && isHalfWay(Journal.read(journal), new Done(before))) {
       throw new BadInput(
           "the last settle of "
               + entry.name()
               + " was stopped half-way; fiador settle --resume goes on, --undo takes it back");
     }
-    Access before = survey();
     Gap gap = gap(before, charter, entry);
     List<Step> steps = gap.plan().steps();
     if (steps.isEmpty()) {
@@ -110,7 +111,9 @@ final class SettleCommand extends Change {
       return Exit.YES;
     }
     SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
-    carryOut(steps, secrets, true);
+    if (!carryOut(steps, secrets, true)) {
+      return Exit.HALF_WAY;
+    }
     Access after = survey();
     Surveys.write(after, Surveys.file(folder, entry.name()));
     out.println("settled " + entry.name() + ": " + summary(steps));
@@ -123,6 +126,12 @@ final class SettleCommand extends Change {
     }
     out.println("surveyed again: no gap");
     return Exit.YES;
+  }
+
+  private static boolean isHalfWay(Journal.Contents contents, Done done) {
+    return !contents.finished()
+        && !done.undo(contents.steps()).isEmpty()
+        && !done.missing(contents.steps()).isEmpty();
   }
 
   /** Carries out what the journal says is left, or takes back what took effect. */
@@ -145,8 +154,8 @@ final class SettleCommand extends Change {
       return shown(steps);
     }
     SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
-    if (!steps.isEmpty()) {
-      carryOut(steps, secrets, false);
+    if (!steps.isEmpty() && !carryOut(steps, secrets, false)) {
+      return Exit.HALF_WAY;
     }
     try (Journal journal = Journal.reopen(file, contents)) {
       journal.finished();
@@ -173,23 +182,31 @@ final class SettleCommand extends Change {
    * Runs the steps.
    *
    * @param anew whether a journal of its own is begun; what follows an older one changes it not
+   * @return false when the server refused one after others had been carried out for good
    */
-  private void carryOut(List<Step> steps, SettleRun.Secrets secrets, boolean anew)
+  private boolean carryOut(List<Step> steps, SettleRun.Secrets secrets, boolean anew)
       throws ServerException, IOException {
     Path file = journal(folder, entry.name());
+    carriedOut = 0;
     try (Journal journal =
         anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null) {
       new SettleRun(kind, Surveys.login(entry), secrets).carryOut(steps, witness(journal));
       if (journal != null) {
         journal.finished();
       }
+      return true;
     } catch (ServerException refused) {
-      throw anew && !kind.dialect().transactional()
-          ? new ServerException(
-              refused.getMessage()
-                  + "\n  what was done before stays; fiador settle --resume goes on, --undo takes it back",
-              refused)
-          : refused;
+      if (kind.dialect().transactional() || carriedOut == 0) {
+        throw refused;
+      }
+      err.println("fiador settle: " + refused.getMessage());
+      err.println(
+          "  "
+              + carriedOut
+              + " of "
+              + steps.size()
+              + " steps are done; fiador settle --resume goes on, --undo takes them back");
+      return false;
     } catch (UncheckedIOException full) {
       throw full.getCause();
     }
@@ -205,6 +222,7 @@ final class SettleCommand extends Change {
       @Override
       public void done(List<Step> some, String sql) {
         note(journal, some, true);
+        carriedOut += some.size();
         if (verbose) {
           err.println(sql);
         }

@@ -147,6 +147,17 @@ class ChangeCommandsTest {
   }
 
   @Test
+  void whatMayNotBeIsRefusedWhenSomebodyGetsItAllTheSame() throws Exception {
+    String may = "  control_room:\n    purpose: duty\n";
+    edit("roles.yaml", may, may + "    may_not: [delete on laboratory.samples]\n");
+    assertThat(run("gap", "-q").code).isZero();
+    edit("roles.yaml", "[delete on laboratory.samples]", "[delete on network.incidents]");
+    Program gap = run("gap", "-q");
+    assertThat(gap.code).isEqualTo(2);
+    assertThat(gap.err).contains("hsqldb cannot deny").contains("RUI.TELES can delete");
+  }
+
+  @Test
   void proofsHoldOnPaperAndOnTheServer() {
     Program paper = run("prove", "-q");
     assertThat(paper.code).isZero();

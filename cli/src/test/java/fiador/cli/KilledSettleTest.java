@@ -32,7 +32,10 @@ class KilledSettleTest {
   @Test
   void onHsqldb() throws Exception {
     Path data = folder.resolve("data/db");
-    String url = "jdbc:hsqldb:file:" + data + ";hsqldb.lock_file=false;hsqldb.write_delay=false";
+    String url =
+        "jdbc:hsqldb:file:"
+            + data
+            + ";hsqldb.lock_file=false;hsqldb.write_delay=false;shutdown=true";
     kill(new Login(url, "SA", ""), "hsqldb", "create schema s", "create user u password 'x'");
   }
 

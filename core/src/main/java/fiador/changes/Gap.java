@@ -25,6 +25,10 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
       return new Gap(before, plan, null, List.of());
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
+    List<Plan.Problem> denied = new Refusals(outcome.after(), clock).problems(wanted.refused());
+    if (!denied.isEmpty()) {
+      return new Gap(before, new Plan(plan.steps(), denied, plan.notes()), null, List.of());
+    }
     return new Gap(before, plan, outcome, PeopleEffects.of(before, outcome, clock));
   }
 }

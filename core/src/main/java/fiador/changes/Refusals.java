@@ -1,0 +1,106 @@
+package fiador.changes;
+
+import fiador.changes.Plan.Problem;
+import fiador.effects.Holders;
+import fiador.effects.Holding;
+import fiador.effects.State;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What members of a role may not do. None of the servers can deny, so the demand is met only when
+ * nobody it names gets the privilege from anywhere; who does is named.
+ */
+final class Refusals {
+  private final Access after;
+  private final Clock clock;
+
+  /** Looks at the estate as it would be. */
+  Refusals(Access after, Clock clock) {
+    this.after = after;
+    this.clock = clock;
+  }
+
+  List<Problem> problems(List<Wanted.Grant> refused) {
+    List<Problem> found = new ArrayList<>();
+    Map<Integer, List<Holding>> holders = new LinkedHashMap<>();
+    Holders ask = new Holders(after, clock);
+    for (Wanted.Grant grant : refused) {
+      String role = after.rules().fold(grant.grantee());
+      Demands demands = new Demands(after);
+      demands.add(grant, List.of(role));
+      found.addAll(demands.problems());
+      IntOpenHashSet below = below(after.principals().named(role));
+      demands
+          .rights()
+          .getOrDefault(role, Map.of())
+          .forEach(
+              (node, rights) -> {
+                List<Holding> rows = holders.computeIfAbsent(node, ask::of);
+                found.addAll(against(grant, rows, rights, below));
+              });
+    }
+    return found;
+  }
+
+  private List<Problem> against(
+      Wanted.Grant grant, List<Holding> rows, Rights rights, IntOpenHashSet below) {
+    Set<String> who = new LinkedHashSet<>();
+    Tree tree = after.tree();
+    int node = -1;
+    for (Holding row : rows) {
+      boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
+      if (works && below.contains(row.user()) && isMeant(row, rights)) {
+        who.add(after.principals().name(row.user()) + " can " + row.privilege().text());
+        node = row.node();
+      }
+    }
+    return who.isEmpty()
+        ? List.of()
+        : List.of(
+            new Problem(
+                grant.place(),
+                after.rules().server()
+                    + " cannot deny, and "
+                    + String.join(", ", who)
+                    + " on "
+                    + tree.path(node)
+                    + " all the same; fiador trace shows through what"));
+  }
+
+  private static boolean isMeant(Holding row, Rights rights) {
+    if ((rights.whole & row.privilege().bit()) != 0) {
+      return true;
+    }
+    return rights.columns.keySet().stream()
+        .anyMatch(
+            column ->
+                (rights.on(column) & row.privilege().bit()) != 0
+                    && (row.columns() == null || row.columns().get(column)));
+  }
+
+  private IntOpenHashSet below(int role) {
+    IntOpenHashSet found = new IntOpenHashSet();
+    IntArrayList open = new IntArrayList();
+    if (role >= 0) {
+      open.add(role);
+    }
+    while (!open.isEmpty()) {
+      for (int edge : after.memberships().membersOf().run(open.popInt())) {
+        if (found.add(after.memberships().member(edge))) {
+          open.add(after.memberships().member(edge));
+        }
+      }
+    }
+    return found;
+  }
+}
