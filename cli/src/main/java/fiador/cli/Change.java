@@ -37,7 +37,6 @@ abstract class Change extends Common {
   Gap gap(Access before, Charter charter, Charter.ServerEntry entry) throws BadInput {
     Gap gap = Gap.between(before, charter.wanted(), drop, untouchable(charter, entry), clock);
     Plan plan = gap.plan();
-    plan.notes().forEach(note -> say("note: " + note));
     if (!plan.problems().isEmpty()) {
       plan.problems().forEach(err::println);
       throw new BadInput(
@@ -47,6 +46,12 @@ abstract class Change extends Common {
               + "; nothing was changed");
     }
     return gap;
+  }
+
+  /** What was left out, behind the answer. */
+  void sayNotes(Gap gap) {
+    out.flush();
+    gap.plan().notes().forEach(note -> say("note: " + note));
   }
 
   /** Whoever carries it out must not cut off the branch he sits on. */

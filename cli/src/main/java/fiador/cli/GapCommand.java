@@ -95,6 +95,7 @@ final class GapCommand extends Change {
         }
       }
     }
+    sayNotes(gap);
     return gap.plan().isEmpty() ? Exit.YES : Exit.NO;
   }
 

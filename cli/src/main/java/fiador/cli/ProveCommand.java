@@ -107,7 +107,7 @@ final class ProveCommand extends Asking {
     boolean wanted = !(sentence.proof() instanceof Proof.Cannot);
     if (result.problem() != null) {
       why = result.problem();
-    } else if (!result.against().isEmpty()) {
+    } else if (!result.holds()) {
       why = why(sentence.proof(), result, shown);
     } else if (!result.remarks().isEmpty()) {
       why = "but for superusers: " + names(result.remarks(), shown);
@@ -140,14 +140,13 @@ final class ProveCommand extends Asking {
   }
 
   private static String why(Proof proof, Prover.Result result, Shown shown) {
-    String names = names(result.against(), shown);
-    boolean several = result.against().size() > 1;
+    String who = names(result.against(), shown);
     if (proof instanceof Proof.Can) {
-      return names + " cannot; fiador trace shows what is missing";
+      return who + " cannot; fiador trace shows what is missing";
     }
-    return names
-        + (several ? " are against it" : " is against it")
-        + "; fiador trace shows through what";
+    String able = who.isEmpty() ? "" : who + " can; fiador trace shows through what";
+    String unable = names(result.unable(), shown);
+    return unable.isEmpty() ? able : unable + " cannot" + (able.isEmpty() ? "" : "; " + able);
   }
 
   private static String names(List<Integer> users, Shown shown) {

@@ -71,7 +71,10 @@ final class SettleCommand extends Change {
     entry = Charters.server(charter, server);
     kind = Surveys.kind(entry);
     if (dryRun && !resume && !undo) {
-      return shown(gap(survey(), charter, entry).plan().steps());
+      Gap gap = gap(survey(), charter, entry);
+      int code = shown(gap.plan().steps());
+      sayNotes(gap);
+      return code;
     }
     SettleRun locking = new SettleRun(kind, Surveys.login(entry), user -> new char[0]);
     SettleRun.Lock lock = locking.lock();
@@ -108,6 +111,7 @@ final class SettleCommand extends Change {
     if (steps.isEmpty()) {
       Surveys.write(before, Surveys.file(folder, entry.name()));
       out.println("nothing to do: " + entry.name() + " is as the charter says");
+      sayNotes(gap);
       return Exit.YES;
     }
     SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
@@ -125,6 +129,7 @@ final class SettleCommand extends Change {
       return Exit.NO;
     }
     out.println("surveyed again: no gap");
+    sayNotes(gap);
     return Exit.YES;
   }
 

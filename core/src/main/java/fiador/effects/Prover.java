@@ -39,6 +39,7 @@ public final class Prover {
    * @param holds whether it holds
    * @param problem why it could not be looked at: a name that is not there; else null
    * @param against the users who make it fail: who can and should not, or the other way round
+   * @param unable the principals that an "only" names and that cannot themselves
    * @param remarks who can all the same, because nothing stops them
    * @param node what it is about, -1 if not found
    * @param column which column, -1 for the whole
@@ -47,6 +48,7 @@ public final class Prover {
       boolean holds,
       String problem,
       List<Integer> against,
+      List<Integer> unable,
       List<Integer> remarks,
       int node,
       int column) {}
@@ -55,7 +57,7 @@ public final class Prover {
   public Result prove(Proof proof) {
     Lookup.Found found = lookup.node(proof.object(), proof.privilege().bit(), true);
     if (!found.ok()) {
-      return new Result(false, found.problem(), List.of(), List.of(), -1, -1);
+      return new Result(false, found.problem(), List.of(), List.of(), List.of(), -1, -1);
     }
     if (proof instanceof Proof.Can can) {
       return one(can.who(), can, found, true);
@@ -71,13 +73,15 @@ public final class Prover {
   private Result one(Who who, Proof proof, Lookup.Found on, boolean wanted) {
     Lookup.Found principal = lookup.principal(who.name());
     if (!principal.ok()) {
-      return new Result(false, principal.problem(), List.of(), List.of(), on.id(), on.column());
+      return new Result(
+          false, principal.problem(), List.of(), List.of(), List.of(), on.id(), on.column());
     }
     boolean can = can(principal.id(), proof.privilege(), on, !wanted);
     return new Result(
         can == wanted,
         null,
         can == wanted ? List.of() : List.of(principal.id()),
+        List.of(),
         List.of(),
         on.id(),
         on.column());
@@ -102,14 +106,16 @@ public final class Prover {
   private Result all(List<Who> named, Proof proof, Lookup.Found on, boolean mustBeAble) {
     IntOpenHashSet allowed = new IntOpenHashSet();
     List<Integer> against = new ArrayList<>();
+    List<Integer> unable = new ArrayList<>();
     for (Who who : named) {
       Lookup.Found principal = lookup.principal(who.name());
       if (!principal.ok()) {
-        return new Result(false, principal.problem(), List.of(), List.of(), on.id(), on.column());
+        return new Result(
+            false, principal.problem(), List.of(), List.of(), List.of(), on.id(), on.column());
       }
       addBelow(principal.id(), allowed);
       if (mustBeAble && !can(principal.id(), proof.privilege(), on, false)) {
-        against.add(principal.id());
+        unable.add(principal.id());
       }
     }
     List<Integer> remarks = new ArrayList<>();
@@ -122,7 +128,8 @@ public final class Prover {
         }
       }
     }
-    return new Result(against.isEmpty(), null, against, remarks, on.id(), on.column());
+    boolean holds = against.isEmpty() && unable.isEmpty();
+    return new Result(holds, null, against, unable, remarks, on.id(), on.column());
   }
 
   private void addBelow(int principal, IntOpenHashSet found) {

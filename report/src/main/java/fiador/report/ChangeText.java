@@ -210,7 +210,16 @@ public final class ChangeText {
 
   private String where(Set<Integer> nodes) {
     if (nodes.size() <= NAMES) {
-      return nodes.stream().map(shown::node).collect(Collectors.joining(", "));
+      Map<String, List<String>> byKind = new LinkedHashMap<>();
+      for (int node : nodes) {
+        String kind = tree.kind(node).text();
+        byKind.computeIfAbsent(kind, fresh -> new ArrayList<>()).add(shown.path(node));
+      }
+      List<String> parts = new ArrayList<>();
+      byKind.forEach(
+          (kind, paths) ->
+              parts.add(kind + (paths.size() > 1 ? "s " : " ") + String.join(", ", paths)));
+      return String.join(", ", parts);
     }
     Map<String, Integer> counts = new TreeMap<>();
     Set<String> containers = new LinkedHashSet<>();
