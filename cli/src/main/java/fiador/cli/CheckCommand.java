@@ -1,7 +1,10 @@
 package fiador.cli;
 
+import fiador.changes.Plan.Problem;
+import fiador.changes.Planner;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
+import fiador.grants.HouseRules;
 import java.io.IOException;
 import java.nio.file.Path;
 import picocli.CommandLine.Command;
@@ -22,6 +25,18 @@ final class CheckCommand extends Common {
   @Override
   int run() throws CharterException, IOException {
     Charter charter = Charters.read(folder);
+    int wrong = 0;
+    for (Charter.ServerEntry server : charter.servers().values()) {
+      for (Problem problem :
+          Planner.nameProblems(charter.wanted(), HouseRules.of(server.kind(), ""))) {
+        err.println(problem);
+        wrong++;
+      }
+    }
+    if (wrong > 0) {
+      err.println(wrong == 1 ? "1 mistake in the charter" : wrong + " mistakes in the charter");
+      return Exit.BAD_INPUT;
+    }
     out.println(
         "the charter is right: "
             + charter.servers().size()

@@ -204,6 +204,14 @@ class ChangeCommandsTest {
   }
 
   @Test
+  void namesThatAServerCutsOffAreRefusedByCheck() throws Exception {
+    edit("users.yaml", "  telemetry:", "  " + "t".repeat(129) + ":");
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.code).isEqualTo(2);
+    assertThat(check.err).contains("hsqldb keeps 128 characters of a name, and this one has 129");
+  }
+
+  @Test
   void bothHalvesOfADutyAreRefused() throws Exception {
     edit("users.yaml", "roles: [billing_approver]", "roles: [billing_approver, billing_clerk]");
     Program check = Program.run("check", folder.toString());

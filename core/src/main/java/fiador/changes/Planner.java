@@ -9,6 +9,7 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
+import fiador.grants.HouseRules;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.HouseRules.Ownership;
@@ -72,6 +73,7 @@ public final class Planner {
   /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
     Governed governed = new Governed(access, wanted.governs(), untouchable);
+    problems.addAll(nameProblems(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
@@ -101,6 +103,32 @@ public final class Planner {
     } else {
       listed.add(id);
       checkKind(wanted, id, PrincipalKind.ROLE);
+    }
+  }
+
+  /** The names of a charter that a kind of server cannot have; no server is asked. */
+  public static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
+    boolean byHost = rules.accounts() == Accounts.BY_HOST;
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Principal role : wanted.roles()) {
+      nameProblem(role, rules, stored(role.name(), rules), byHost, found);
+    }
+    for (Wanted.Principal user : wanted.users()) {
+      String name = stored(user.name(), rules);
+      String bare = byHost ? AccountName.of(name).user() : name;
+      nameProblem(user, rules, bare, false, found);
+    }
+    return found;
+  }
+
+  private static void nameProblem(
+      Wanted.Principal wanted, HouseRules rules, String name, boolean noAt, List<Problem> found) {
+    String refused = rules.refusesName(name);
+    if (refused == null && noAt && name.indexOf('@') >= 0) {
+      refused = "a role's name cannot hold @, which stands before an account's host";
+    }
+    if (refused != null) {
+      found.add(new Problem(wanted.place(), wanted.name() + ": " + refused));
     }
   }
 
@@ -185,10 +213,12 @@ public final class Planner {
 
   /** The name as the server will store it: exactly when it stands in quotes, else folded. */
   private String stored(String name) {
+    return stored(name, access.rules());
+  }
+
+  private static String stored(String name, HouseRules rules) {
     boolean quoted = name.length() > 2 && name.startsWith("\"") && name.endsWith("\"");
-    return quoted
-        ? name.substring(1, name.length() - 1).replace("\"\"", "\"")
-        : access.rules().fold(name);
+    return quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : rules.fold(name);
   }
 
   private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {

@@ -116,6 +116,31 @@ public record HouseRules(
     return privileges.getOrDefault(kind, 0L);
   }
 
+  /**
+   * Why a user or role cannot have that name here, or null if it can. A server that cuts names off
+   * without a word would make another principal than the one meant.
+   */
+  public String refusesName(String name) {
+    int bytes = name.getBytes(java.nio.charset.StandardCharsets.UTF_8).length;
+    int characters = name.codePointCount(0, name.length());
+    return switch (server) {
+      case "postgresql" ->
+          bytes > 63 ? "postgresql keeps 63 bytes of a name, and this one has " + bytes : null;
+      case "mariadb" ->
+          characters > 128
+              ? "mariadb keeps 128 characters of a name, and this one has " + characters
+              : name.endsWith(" ")
+                  ? "mariadb does not keep blanks at the end of a name"
+                  : characters < name.length()
+                      ? "mariadb's names hold no characters beyond the basic plane of Unicode"
+                      : null;
+      default ->
+          characters > 128
+              ? server + " keeps 128 characters of a name, and this one has " + characters
+              : null;
+    };
+  }
+
   /** All privileges that can be given on that kind of node here. */
   public long grantableOn(NodeKind kind) {
     return privilegesOn(kind) & ~neverGranted;
