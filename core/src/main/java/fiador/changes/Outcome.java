@@ -112,7 +112,8 @@ public final class Outcome {
       joining.add(id);
       if (id < base.principals().size()) {
         Account old = base.principals().account(id);
-        whatIf.account(id, new Account(!login.enabled(), old.until(), old.comment()));
+        whatIf.account(
+            id, new Account(!login.enabled(), old.until(), old.comment(), old.switching()));
       }
     } else if (step instanceof Step.GiveRole give) {
       join(principal(give.member()), principal(give.role()), give.how());
@@ -227,16 +228,9 @@ public final class Outcome {
     members.put(new Key(member, role), served);
   }
 
-  /** Where inheriting is a matter of the member, its other memberships show what it does. */
   private boolean inheritsOtherwise(int member) {
-    if (member < base.principals().size()) {
-      for (int edge : base.memberships().rolesOf().run(member)) {
-        if (!base.memberships().options(edge).implicit()) {
-          return base.memberships().options(edge).inherit();
-        }
-      }
-    }
-    return true;
+    boolean known = member < base.principals().size();
+    return !known || !base.principals().account(member).switching();
   }
 
   private boolean isUser(int id) {

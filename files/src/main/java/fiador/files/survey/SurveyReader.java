@@ -309,6 +309,7 @@ public final class SurveyReader {
     boolean disabled = false;
     Instant until = null;
     String comment = null;
+    boolean switching = false;
     while (nextField()) {
       switch (json.currentName()) {
         case "name" -> name = text();
@@ -318,6 +319,7 @@ public final class SurveyReader {
         case "disabled" -> disabled = flag();
         case "until" -> until = instant();
         case "comment" -> comment = text();
+        case "switching" -> switching = flag();
         default -> throw unknownField();
       }
     }
@@ -325,7 +327,7 @@ public final class SurveyReader {
       throw broken("principal " + id + " has no name");
     }
     estate.principal(kind, name, powers, scope);
-    estate.account(id, new Account(disabled, until, comment));
+    estate.account(id, new Account(disabled, until, comment, switching));
   }
 
   private PrincipalKind principalKind(String text) throws SurveyException {

@@ -124,6 +124,9 @@ public final class SurveyWriter {
     if (account.comment() != null) {
       json.writeStringField("comment", account.comment());
     }
+    if (account.switching()) {
+      json.writeBooleanField("switching", true);
+    }
     json.writeEndObject();
   }
 

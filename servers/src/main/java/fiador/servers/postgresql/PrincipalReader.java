@@ -21,7 +21,7 @@ final class PrincipalReader {
   private static final String ROLES =
       """
       select oid, rolname, rolcanlogin, rolsuper, rolcreaterole, rolcreatedb, rolbypassrls,
-             rolreplication, case when isfinite(rolvaliduntil) then rolvaliduntil end as until,
+             rolreplication, rolinherit, case when isfinite(rolvaliduntil) then rolvaliduntil end as until,
              shobj_description(oid, 'pg_authid') as comment
         from pg_roles
        where oid <> 6171
@@ -84,7 +84,12 @@ final class PrincipalReader {
     catalog.principals().put(row.getLong("oid"), id);
     Timestamp until = row.getTimestamp("until");
     estate.account(
-        id, new Account(false, until == null ? null : until.toInstant(), row.getString("comment")));
+        id,
+        new Account(
+            false,
+            until == null ? null : until.toInstant(),
+            row.getString("comment"),
+            catalog.major() < 16 && !row.getBoolean("rolinherit")));
   }
 
   private static int bit(ResultSet row, String column, Power power) throws SQLException {
