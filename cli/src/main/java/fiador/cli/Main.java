@@ -27,6 +27,7 @@ public final class Main {
     COMMANDS.put("new", NewCommand::new);
     COMMANDS.put("check", CheckCommand::new);
     COMMANDS.put("survey", SurveyCommand::new);
+    COMMANDS.put("adopt", AdoptCommand::new);
     COMMANDS.put("gap", GapCommand::new);
     COMMANDS.put("settle", SettleCommand::new);
     COMMANDS.put("prove", ProveCommand::new);

@@ -174,7 +174,7 @@ final class SettleCommand extends Change {
     String count = steps.size() == 1 ? "1 step" : steps.size() + " steps";
     out.println(
         resume
-            ? "resumed " + entry.name() + ": " + count + " that were left are done"
+            ? "resumed " + entry.name() + ": " + count + " left, done now"
             : "undone on " + entry.name() + ": " + count + " taken back");
     out.println(
         complete

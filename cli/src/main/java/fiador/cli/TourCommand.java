@@ -171,21 +171,23 @@ final class TourCommand extends Common {
 
   /** The charter of the example with the embedded server replaced by the one asked for. */
   private String onThatServer(String charter) throws BadInput {
-    String head = charter.substring(0, charter.indexOf("servers:"));
-    return head
-        + """
+    String servers =
+        """
         servers:
           waterworks:
             kind: %s
             url: %s
             login: %s
             password: ${%s:-}
+
         """
             .formatted(
                 SurveyCommand.kindOf(url).kind(),
                 quoted(url),
                 quoted(login),
                 passwordEnv == null ? "WATERWORKS_PASSWORD" : passwordEnv);
+    return charter.replaceFirst(
+        "(?s)servers:\\n.*?\\n\\n", java.util.regex.Matcher.quoteReplacement(servers));
   }
 
   private static String quoted(String text) {

@@ -2,8 +2,12 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.servers.Login;
+import fiador.servers.Servers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -117,12 +121,18 @@ class ChangeCommandsTest {
     Path journal = folder.resolve(".fiador/waterworks.journal.jsonl");
     Files.writeString(
         journal, Files.readString(journal).replace("{\"finished\":true}\n", "").stripTrailing());
+    String url = "jdbc:hsqldb:file:" + folder.resolve(".fiador/waterworks");
+    try (Connection half =
+            Servers.named("hsqldb").orElseThrow().connect(new Login(url, "SA", ""), null);
+        Statement sql = half.createStatement()) {
+      sql.execute("GRANT SELECT ON TABLE NETWORK.VALVES TO CONTRACTOR");
+    }
     Program refused = run("settle", "-q");
     assertThat(refused.code).isEqualTo(2);
     assertThat(refused.err).contains("stopped half-way").contains("--resume");
     Program resumed = run("settle", "--resume");
     assertThat(resumed.code).as(resumed.err).isZero();
-    assertThat(resumed.out).contains("0 steps that were left are done");
+    assertThat(resumed.out).contains("1 step left, done now");
     assertThat(run("settle", "--resume").out).contains("nothing to resume");
   }
 
@@ -149,9 +159,9 @@ class ChangeCommandsTest {
   @Test
   void whatMayNotBeIsRefusedWhenSomebodyGetsItAllTheSame() throws Exception {
     String may = "  control_room:\n    purpose: duty\n";
-    edit("roles.yaml", may, may + "    may_not: [delete on laboratory.samples]\n");
+    edit("roles.yaml", may, may + "    may_not: [delete on billing.invoice_totals]\n");
     assertThat(run("gap", "-q").code).isZero();
-    edit("roles.yaml", "[delete on laboratory.samples]", "[delete on network.incidents]");
+    edit("roles.yaml", "[delete on billing.invoice_totals]", "[delete on network.incidents]");
     Program gap = run("gap", "-q");
     assertThat(gap.code).isEqualTo(2);
     assertThat(gap.err).contains("hsqldb cannot deny").contains("RUI.TELES can delete");
@@ -201,6 +211,20 @@ class ChangeCommandsTest {
         .contains("no role \"billing_clark\"")
         .contains("expected a date such as 2027-03-31")
         .contains("5 mistakes");
+  }
+
+  @Test
+  void anAdoptedCharterLeavesNoGap() throws Exception {
+    Path adopted = parent.resolve("adopted");
+    Program adopt = Program.run("adopt", adopted.toString(), "--from", folder.toString());
+    assertThat(adopt.code).as(adopt.out + adopt.err).isZero();
+    assertThat(adopt.out).contains("19 roles, 18 users").contains("no gap");
+    assertThat(adopted.resolve("roles.yaml"))
+        .content()
+        .contains("select on every table and view in billing, now")
+        .contains("select (customer_id, district, tariff) on table billing.customers");
+    assertThat(Program.run("adopt", adopted.toString(), "--from", folder.toString()).code)
+        .isEqualTo(2);
   }
 
   @Test

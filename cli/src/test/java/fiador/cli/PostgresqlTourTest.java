@@ -49,10 +49,17 @@ class PostgresqlTourTest {
     assertThat(tour.err).isEmpty();
     assertThat(tour.code).isZero();
     assertThat(tour.out)
-        .contains("nothing is missing", "yes, live", "no: ines.duarte may not SELECT");
+        .contains("surveyed again: no gap", "yes, live", "no: ines.duarte may not SELECT");
     Program again = Program.run("settle", "--charter", folder.toString());
     assertThat(again.err).isEmpty();
     assertThat(again.out).contains("nothing to do");
+  }
+
+  @Test
+  void anAdoptedCharterLeavesNoGap() {
+    Program adopt = ask("adopt", temp.resolve("adopted").toString());
+    assertThat(adopt.code).as(adopt.out + adopt.err).isZero();
+    assertThat(adopt.out).contains("no gap");
   }
 
   @Test

@@ -139,7 +139,9 @@ final class Demands {
       }
     }
     if (wanted.later()) {
-      addLater(wanted, target, found.id(), creators, grantee);
+      String maker =
+          wanted.madeBy() == null ? null : Planner.stored(wanted.madeBy(), access.rules());
+      addLater(wanted, target, found.id(), maker == null ? creators : Set.of(maker), grantee);
     }
   }
 

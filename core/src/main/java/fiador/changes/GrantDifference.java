@@ -75,7 +75,7 @@ final class GrantDifference {
   }
 
   /** What a principal was given, by node; a grant by a pattern that means one schema is on that. */
-  private Map<Integer, Rights> actual(int grantee) {
+  Map<Integer, Rights> actual(int grantee) {
     Map<Integer, Rights> found = new LinkedHashMap<>();
     Grants grants = access.grants();
     for (int row : grants.byGrantee().run(grantee)) {
@@ -119,6 +119,28 @@ final class GrantDifference {
       give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
     }
     Map<Integer, long[]> columns = wanted.columns;
+    boolean anyOption = columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
+    if (!optionByPlace) {
+      Rights.byColumns(
+              columns.keySet(),
+              column ->
+                  wanted.grantableOn(column)
+                      & actual.on(column)
+                      & ~actual.grantableOn(column)
+                      & ~actual.grantable
+                      & ~owned)
+          .forEach(
+              (ordinals, bits) ->
+                  give.add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
+    } else if (anyOption && actual.grantable == 0 && missing == 0) {
+      long held = 0;
+      for (int column : columns.keySet()) {
+        held |= wanted.grantableOn(column) & actual.on(column);
+      }
+      if (held != 0) {
+        give.add(new Step.AddOption(held, on, List.of(), grantee));
+      }
+    }
     boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
     long stays = decided ? actual.whole & wanted.whole : actual.whole;
     for (boolean option : new boolean[] {false, true}) {
@@ -150,7 +172,12 @@ final class GrantDifference {
     long surplus = actual.whole & ~wanted.whole & possible;
     long options = actual.grantable & ~surplus & ~wanted.grantable & possible;
     if (optionByPlace) {
-      boolean goes = actual.grantable != 0 && wanted.grantable == 0;
+      boolean asked =
+          wanted.grantable != 0
+              || wanted.columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
+      // the right to grant and nothing to grant cannot be said in a sentence
+      boolean alone = actual.whole == 0 && actual.columns.isEmpty();
+      boolean goes = actual.grantable != 0 && !asked && !alone;
       if (surplus != 0) {
         steps.add(new Step.Revoke(surplus, on, List.of(), grantee, false, null));
       }
@@ -179,6 +206,18 @@ final class GrantDifference {
         .forEach(
             (ordinals, bits) ->
                 steps.add(new Step.Revoke(bits, on, names(node, ordinals), grantee, false, null)));
+    if (!optionByPlace) {
+      Rights.byColumns(
+              actual.columns.keySet(),
+              column ->
+                  actual.grantableOn(column)
+                      & wanted.on(column)
+                      & ~wanted.grantableOn(column)
+                      & ~wanted.grantable)
+          .forEach(
+              (ordinals, bits) ->
+                  steps.add(new Step.TakeOption(bits, on, names(node, ordinals), grantee, null)));
+    }
     // before columns are given anew
     List<Step> regrants = new ArrayList<>(take);
     regrants.removeIf(step -> !(step instanceof Step.Grant grant && grant.on().equals(on)));
@@ -265,6 +304,8 @@ final class GrantDifference {
   }
 
   private void ungovernedPatterns() {
+    Set<String> patterns = new TreeSet<>();
+    Set<String> grantees = new TreeSet<>();
     for (int i = 0; i < access.patterns().size(); i++) {
       SchemaPattern pattern = access.patterns().get(i);
       boolean literal = false;
@@ -272,13 +313,22 @@ final class GrantDifference {
         literal |= tree.kind(schema) == NodeKind.SCHEMA && isLiteral(i, schema);
       }
       if (!literal && governed.principal(pattern.grantee())) {
-        notes.add(
-            "the grant to "
-                + people.name(pattern.grantee())
-                + " on all schemas like "
-                + pattern.pattern()
-                + " is left alone: a charter names schemas");
+        patterns.add(pattern.pattern());
+        grantees.add(people.name(pattern.grantee()));
       }
     }
+    if (!patterns.isEmpty()) {
+      notes.add(
+          "grants on schemas by pattern are left alone, a charter names schemas: on "
+              + some(patterns)
+              + " to "
+              + some(grantees));
+    }
+  }
+
+  private static String some(Set<String> names) {
+    List<String> first = names.stream().limit(4).toList();
+    int more = names.size() - first.size();
+    return String.join(", ", first) + (more > 0 ? " and " + more + " more" : "");
   }
 }

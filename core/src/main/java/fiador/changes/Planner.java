@@ -216,7 +216,7 @@ public final class Planner {
     return stored(name, access.rules());
   }
 
-  private static String stored(String name, HouseRules rules) {
+  static String stored(String name, HouseRules rules) {
     boolean quoted = name.length() > 2 && name.startsWith("\"") && name.endsWith("\"");
     return quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : rules.fold(name);
   }

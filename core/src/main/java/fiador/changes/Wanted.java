@@ -152,6 +152,8 @@ public record Wanted(
    * @param now whether what exists is meant
    * @param later whether what will be created is meant
    * @param grantOption whether it may be granted on
+   * @param madeBy of what will be created only what that role or user creates; null for what
+   *     anybody creates who owns something there now
    * @param place where the charter says so
    */
   public record Grant(
@@ -161,5 +163,18 @@ public record Wanted(
       boolean now,
       boolean later,
       boolean grantOption,
-      Place place) {}
+      String madeBy,
+      Place place) {
+    /** Whoever creates what comes later. */
+    public Grant(
+        String grantee,
+        List<Action> actions,
+        Target target,
+        boolean now,
+        boolean later,
+        boolean grantOption,
+        Place place) {
+      this(grantee, actions, target, now, later, grantOption, null, place);
+    }
+  }
 }

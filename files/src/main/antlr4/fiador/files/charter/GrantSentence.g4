@@ -1,7 +1,7 @@
 /** What a role may do: "select (a, b) on every table and view in billing, now and later". */
 grammar GrantSentence;
 
-sentence : actions ON target (COMMA target)* (COMMA? when)? (WITH GRANT OPTION)? EOF ;
+sentence : actions ON target (COMMA target)* (COMMA? when (COMMA? MADE BY name)?)? (WITH GRANT OPTION)? EOF ;
 
 actions : ALL | action (COMMA action)* ;
 action : privilege (EXCEPT? columns)? ;
@@ -31,6 +31,8 @@ LATER : 'later' ;
 WITH : 'with' ;
 GRANT : 'grant' ;
 OPTION : 'option' ;
+MADE : 'made' ;
+BY : 'by' ;
 COMMA : ',' ;
 DOT : '.' ;
 LEFT : '(' ;

@@ -36,12 +36,13 @@ final class CharterLinker {
     for (RoleEntry role : draft.roles.values()) {
       roles.add(new Wanted.Principal(role.name().text(), role.name().place()));
       link(role.name(), role.includes(), memberships);
-      role.may().forEach(sentence -> grants.addAll(grants(role, sentence)));
-      role.mayNot().forEach(sentence -> refused.addAll(grants(role, sentence)));
+      role.may().forEach(sentence -> grants.addAll(grants(role.name(), sentence)));
+      role.mayNot().forEach(sentence -> refused.addAll(grants(role.name(), sentence)));
       role.owns().forEach(text -> owned(role, text, owned));
     }
     for (UserEntry user : draft.users.values()) {
       users.add(new Wanted.Principal(user.name().text(), user.login(), user.name().place()));
+      user.may().forEach(sentence -> grants.addAll(grants(user.name(), sentence)));
       link(user.name(), user.roles(), memberships);
       checkNotARole(user.name());
     }
@@ -86,17 +87,18 @@ final class CharterLinker {
     return scalars.stream().map(Scalar::text).toList();
   }
 
-  private static List<Wanted.Grant> grants(RoleEntry role, Sentence sentence) {
+  private static List<Wanted.Grant> grants(Scalar grantee, Sentence sentence) {
     return sentence.targets().stream()
         .map(
             target ->
                 new Wanted.Grant(
-                    role.name().text(),
+                    grantee.text(),
                     sentence.actions(),
                     target,
                     sentence.now(),
                     sentence.later() && target instanceof Wanted.Every,
                     sentence.grantOption(),
+                    sentence.madeBy(),
                     sentence.place()))
         .toList();
   }
@@ -175,6 +177,9 @@ final class CharterLinker {
     draft.roles.values().forEach(role -> names.add(role.name()));
     draft.users.values().forEach(user -> names.add(user.name()));
     for (Scalar name : names) {
+      if (name.text().startsWith("\"")) {
+        continue;
+      }
       Scalar before = folded.putIfAbsent(name.text().toLowerCase(Locale.ROOT), name);
       if (before != null && !before.text().equals(name.text())) {
         mistakes.add(

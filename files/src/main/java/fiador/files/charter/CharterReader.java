@@ -398,6 +398,7 @@ public final class CharterReader extends Shapes {
         sentence.now(),
         sentence.later(),
         sentence.grantOption(),
+        sentence.madeBy(),
         sentence.place());
   }
 
@@ -410,16 +411,18 @@ public final class CharterReader extends Shapes {
   }
 
   private void user(Scalar name, Mapping body) {
-    List<String> known = List.of("kind", "roles", "hosts", "until", "disabled");
+    List<String> known = List.of("kind", "roles", "may", "hosts", "until", "disabled");
     String kind = "person";
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
+    List<Sentence> may = new ArrayList<>();
     LocalDate until = null;
     boolean disabled = false;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
         case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
         case "roles" -> roles = scalars(entry.value(), "roles");
+        case "may" -> may.addAll(sentences(entry));
         case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
         case "until" -> until = date(entry.value());
         case "disabled" ->
@@ -428,7 +431,7 @@ public final class CharterReader extends Shapes {
       }
     }
     UserEntry entry =
-        new UserEntry(name, kind, roles, new Wanted.LoginTerms(disabled, until, hosts));
+        new UserEntry(name, kind, roles, may, new Wanted.LoginTerms(disabled, until, hosts));
     UserEntry before = draft.users.putIfAbsent(name.text(), entry);
     if (before != null) {
       mistakes.add(

@@ -20,7 +20,8 @@ final class Draft {
       List<Scalar> owns) {}
 
   /** A user as written. */
-  record UserEntry(Scalar name, String kind, List<Scalar> roles, Wanted.LoginTerms login) {}
+  record UserEntry(
+      Scalar name, String kind, List<Scalar> roles, List<Sentence> may, Wanted.LoginTerms login) {}
 
   Scalar estate;
   final Map<String, Charter.ServerEntry> servers = new LinkedHashMap<>();

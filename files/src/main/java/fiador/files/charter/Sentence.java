@@ -13,6 +13,7 @@ import java.util.List;
  * @param now whether what exists is meant
  * @param later whether what will be created is meant
  * @param grantOption whether it may be granted on
+ * @param madeBy whose later objects are meant; null for anybody's
  * @param place where it stands
  */
 record Sentence(
@@ -21,4 +22,5 @@ record Sentence(
     boolean now,
     boolean later,
     boolean grantOption,
+    String madeBy,
     Place place) {}

@@ -90,7 +90,14 @@ final class SentenceReader {
     }
     return wrong
         ? null
-        : new Sentence(actions, targets, now, later, tree.OPTION() != null, text.place());
+        : new Sentence(
+            actions,
+            targets,
+            now,
+            later,
+            tree.OPTION() != null,
+            tree.MADE() == null ? null : tree.name().getText(),
+            text.place());
   }
 
   private static String surprise(Token found, GrantSentenceParser parser) {

@@ -1,0 +1,104 @@
+package fiador.cli;
+
+import fiador.changes.Adoption;
+import fiador.changes.Gap;
+import fiador.changes.Step;
+import fiador.files.charter.AdoptionWriter;
+import fiador.files.charter.AdoptionWriter.ServerPart;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.Format;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "adopt",
+    description = {
+      "Drafts a charter from a survey, so that an estate that is there already starts without a gap.",
+      "What every table and view of a schema has in common becomes one sentence."
+    },
+    footer = {
+      "",
+      "Examples:",
+      "  fiador survey --url ... --login ... --password-env VAR --to app.jsonl",
+      "  fiador adopt app-charter --from app.jsonl --url jdbc:postgresql://localhost/app --login admin",
+      "  fiador gap --charter app-charter --from app.jsonl"
+    })
+final class AdoptCommand extends Asking {
+  @Parameters(paramLabel = "DIR", description = "A new folder for the charter.")
+  Path folder;
+
+  @Option(
+      names = "--url",
+      paramLabel = "URL",
+      description = "The server's address, to be written into the charter.",
+      defaultValue = "")
+  String url;
+
+  @Option(
+      names = "--login",
+      paramLabel = "NAME",
+      description = "The login to be written into the charter.",
+      defaultValue = "admin")
+  String login;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (format != Format.TEXT) {
+      throw new BadInput("adopt writes a charter; it has no other format");
+    }
+    if (Files.exists(folder) && !isEmpty(folder)) {
+      throw new BadInput(folder + " is already there and not empty; name another folder");
+    }
+    Access access = access();
+    String name = access.about().server().replaceAll("[^\\w-]", "_");
+    String kind = access.about().kind();
+    String address = url.isEmpty() ? "jdbc:" + kind + ":CHANGE_ME" : url;
+    Adoption adoption = Adoption.of(access);
+    AdoptionWriter.write(folder, new ServerPart(name, kind, address, login), adoption);
+    Charter charter = Charters.read(folder);
+    Gap gap = Gap.between(access, charter.wanted(), true, Set.of(login), clock);
+    List<Step> steps = gap.plan().steps();
+    out.println(
+        "drafted in "
+            + folder
+            + ": "
+            + adoption.roles().size()
+            + " roles, "
+            + adoption.users().size()
+            + " users, "
+            + charter.wanted().grants().size()
+            + " grant sentences");
+    if (url.isEmpty()) {
+      out.println("write the server's address into " + folder.resolve("fiador.yaml"));
+    }
+    gap.plan().problems().forEach(err::println);
+    gap.plan().notes().forEach(note -> say("note: " + note));
+    if (!steps.isEmpty() || !gap.plan().problems().isEmpty()) {
+      out.println("compared with the survey, " + steps.size() + " steps are left:");
+      steps.stream().limit(10).forEach(step -> out.println("  " + step));
+      return Exit.NO;
+    }
+    out.println("compared with the survey: no gap");
+    return Exit.YES;
+  }
+
+  private static boolean isEmpty(Path folder) throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return false;
+    }
+    try (Stream<Path> inside = Files.list(folder)) {
+      return inside.findAny().isEmpty();
+    }
+  }
+}
