@@ -35,7 +35,7 @@ public final class CharterReader extends Shapes {
   public static final String ROOT = "fiador.yaml";
 
   private static final long LARGEST = 16L << 20;
-  private static final List<String> SECTIONS =
+  static final List<String> SECTIONS =
       List.of(
           "fiador",
           "estate",
