@@ -201,7 +201,7 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
           common &= held == null ? 0 : held.whole & ~held.grantable;
           alike.add(child);
         } else if (kinds.of.contains(kind)) {
-          common &= access.rules().grantableOn(kind);
+          common &= access.rules().grantableOn(kind) & ~tree.withheld(child);
         }
       }
       if (alike.size() < WORTH_EVERY || common == -1) {

@@ -155,7 +155,10 @@ final class GrantDifference {
               (ordinals, bits) -> {
                 Step.Grant step = new Step.Grant(bits, on, names(node, ordinals), grantee, option);
                 // taking a privilege from the whole may take it from the columns too
-                boolean wholeGoes = decided && (bits & actual.whole & ~wanted.whole) != 0;
+                boolean wholeGoes =
+                    access.rules().revokeReachesColumns()
+                        && decided
+                        && (bits & actual.whole & ~wanted.whole) != 0;
                 (wholeGoes ? take : give).add(step);
               });
     }

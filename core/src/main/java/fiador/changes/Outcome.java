@@ -374,7 +374,7 @@ public final class Outcome {
             row.grantor());
     if (columns.isEmpty()) {
       // taking from the whole takes from the columns, where the server works so
-      boolean also = whole || base.rules().later();
+      boolean also = whole || base.rules().revokeReachesColumns();
       return List.of(also ? less : row);
     }
     if (whole) {

@@ -141,6 +141,11 @@ public record HouseRules(
     };
   }
 
+  /** Whether taking a privilege from a whole table takes it from single columns too. */
+  public boolean revokeReachesColumns() {
+    return server.equals("postgresql");
+  }
+
   /** All privileges that can be given on that kind of node here. */
   public long grantableOn(NodeKind kind) {
     return privilegesOn(kind) & ~neverGranted;
