@@ -108,8 +108,7 @@ public final class PeopleEffects {
     Holders freshHolders = new Holders(after, clock);
     for (int node : nodes.toIntArray()) {
       if (!tree.isSystem(node)) {
-        addOthers(oldHolders.of(node), users, true);
-        addOthers(freshHolders.of(node), users, false);
+        addDifferent(oldHolders.of(node), freshHolders.of(node), users);
       }
     }
     List<Change> found = new ArrayList<>();
@@ -148,11 +147,32 @@ public final class PeopleEffects {
             change.canGrant() | whole.canGrant());
   }
 
-  private void addOthers(List<Holding> rows, IntOpenHashSet done, boolean isBefore) {
-    for (Holding row : rows) {
-      if (!done.contains(row.user())) {
-        add(row, isBefore);
+  /** Most people hold on a node what they held before; only the others are looked at closely. */
+  private void addDifferent(List<Holding> was, List<Holding> is, IntOpenHashSet done) {
+    int old = 0;
+    int fresh = 0;
+    // both lists come by user
+    while (old < was.size() || fresh < is.size()) {
+      int user =
+          Math.min(
+              old < was.size() ? was.get(old).user() : Integer.MAX_VALUE,
+              fresh < is.size() ? is.get(fresh).user() : Integer.MAX_VALUE);
+      int oldEnd = old;
+      while (oldEnd < was.size() && was.get(oldEnd).user() == user) {
+        oldEnd++;
       }
+      int freshEnd = fresh;
+      while (freshEnd < is.size() && is.get(freshEnd).user() == user) {
+        freshEnd++;
+      }
+      List<Holding> his = was.subList(old, oldEnd);
+      List<Holding> now = is.subList(fresh, freshEnd);
+      if (!done.contains(user) && !his.equals(now)) {
+        his.forEach(row -> add(row, true));
+        now.forEach(row -> add(row, false));
+      }
+      old = oldEnd;
+      fresh = freshEnd;
     }
   }
 
