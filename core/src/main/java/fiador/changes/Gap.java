@@ -29,6 +29,10 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     if (!denied.isEmpty()) {
       return new Gap(before, new Plan(plan.steps(), denied, plan.notes()), null, List.of());
     }
-    return new Gap(before, plan, outcome, PeopleEffects.of(before, outcome, clock));
+    List<Change> effects = PeopleEffects.of(before, outcome, clock);
+    // one transaction has no moment in between, and there the order may matter to the server
+    boolean inOneGo = before.rules().revokeReachesColumns();
+    List<Step> steps = inOneGo ? plan.steps() : SafeOrder.of(before, plan.steps(), effects, clock);
+    return new Gap(before, new Plan(steps, plan.problems(), plan.notes()), outcome, effects);
   }
 }
