@@ -103,14 +103,28 @@ final class QuickCount {
   private boolean addGrants(int role) {
     Adjacency rows = grants.byGrantee();
     int end = rows.to(role);
-    for (int place = rows.from(role); place < end; place++) {
-      int row = rows.row(place);
-      int terms = grants.termsId(row);
-      if (hard[terms] && grants.columns(row) != ColumnSets.WHOLE) {
+    if (!rows.isIdentity()) {
+      for (int place = rows.from(role); place < end; place++) {
+        if (!addGrant(rows.row(place))) {
+          return false;
+        }
+      }
+      return true;
+    }
+    for (int row = rows.from(role); row < end; row++) {
+      if (!addGrant(row)) {
         return false;
       }
-      add(grants.node(row), bitsOf[terms]);
     }
+    return true;
+  }
+
+  private boolean addGrant(int row) {
+    int terms = grants.termsId(row);
+    if (hard[terms] && grants.columns(row) != ColumnSets.WHOLE) {
+      return false;
+    }
+    add(grants.node(row), bitsOf[terms]);
     return true;
   }
 

@@ -135,6 +135,11 @@ public final class Adjacency {
     return where >= 0 ? (int) where : id + 1 < start.length ? start[id + 1] : 0;
   }
 
+  /** Whether every place is its own row, so that a hot loop may count rows and ask no more. */
+  public boolean isIdentity() {
+    return rows == null && patch == null;
+  }
+
   /** The row at a place of the runs. */
   public int row(int place) {
     if (patch != null && place >= start[start.length - 1]) {
