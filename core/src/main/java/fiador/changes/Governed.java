@@ -16,10 +16,6 @@ import java.util.regex.Pattern;
 
 /** What of a server a charter decides. The server's own, and whoever looks at it, never. */
 final class Governed {
-  private static final Set<String> OWN =
-      Set.of(
-          "SA", "DBA", "PUBLIC", "_SYSTEM", "CREATE_SCHEMA", "CHANGE_AUTHORIZATION", "SCRIPT_OPS");
-
   private final Access access;
   private final Tree tree;
   private final Governs governs;
@@ -46,7 +42,8 @@ final class Governed {
     StringBuilder all = new StringBuilder("(?!)");
     for (String name : names) {
       all.append('|');
-      String folded = access.rules().fold(name);
+      // a name in quotes is meant as it stands
+      String folded = Planner.stored(name, access.rules());
       for (String part : folded.split("\\*", -1)) {
         all.append(Pattern.quote(part)).append(".*");
       }
@@ -58,23 +55,17 @@ final class Governed {
   boolean principal(int id) {
     Principals people = access.principals();
     String name = people.name(id);
+    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(id);
+    String bare = byHost ? AccountName.of(name).user() : name;
     boolean own =
         id == Principals.PUBLIC
             || people.has(id, Power.SUPERUSER)
             || people.scope(id) >= 0
-            || name.startsWith("pg_")
-            || OWN.contains(name)
-            || untouchable.contains(name);
-    if (own) {
-      return false;
-    }
-    if (!people.isUser(id)) {
-      return rolePattern.matcher(name).matches();
-    }
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST;
-    String user = byHost ? AccountName.of(name).user() : name;
-    boolean internal = user.isEmpty() || user.equals("root") || user.equals("mariadb.sys");
-    return !internal && userPattern.matcher(user).matches();
+            || access.rules().isOwn(bare)
+            || untouchable.contains(name)
+            || untouchable.contains(bare);
+    Pattern listed = people.isUser(id) ? userPattern : rolePattern;
+    return !own && listed.matcher(bare).matches();
   }
 
   boolean node(int node) {

@@ -197,7 +197,7 @@ public final class Planner {
     }
     if (wanted.login().until() != null) {
       Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-      if (!access.rules().server().equals("postgresql")) {
+      if (!access.rules().endsAccounts()) {
         notes.add(
             access.rules().server()
                 + " ends no accounts by itself: after "

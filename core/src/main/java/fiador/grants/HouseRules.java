@@ -141,6 +141,26 @@ public record HouseRules(
     };
   }
 
+  /** Whether the server itself keeps a user from logging in after a day. */
+  public boolean endsAccounts() {
+    return server.equals("postgresql");
+  }
+
+  /**
+   * Whether a user or role of that name, without a host, is the server's own, and no matter of any
+   * charter.
+   */
+  public boolean isOwn(String name) {
+    return switch (server) {
+      case "postgresql" -> name.startsWith("pg_");
+      case "mariadb" -> name.isEmpty() || name.equals("root") || name.equals("mariadb.sys");
+      case "hsqldb" ->
+          Set.of("SA", "DBA", "_SYSTEM", "CREATE_SCHEMA", "CHANGE_AUTHORIZATION", "SCRIPT_OPS")
+              .contains(name);
+      default -> false;
+    };
+  }
+
   /** Whether taking a privilege from a whole table takes it from single columns too. */
   public boolean revokeReachesColumns() {
     return server.equals("postgresql");
