@@ -2,6 +2,7 @@ package fiador.changes;
 
 import fiador.estate.NodeKind;
 import fiador.grants.Membership;
+import fiador.policies.SafeColumn;
 import java.time.Instant;
 import java.util.List;
 
@@ -225,6 +226,75 @@ public sealed interface Step {
     @Override
     public Step inverse() {
       return new ChangeOwner(on, before, owner);
+    }
+  }
+
+  /**
+   * Makes the guarded schema in which attributes of users and the policies themselves are kept, or
+   * drops it with all that is in it.
+   *
+   * @param database in which database, null where the server has no such level
+   */
+  record Guard(String database, boolean make) implements Step {
+    @Override
+    public Step inverse() {
+      return new Guard(database, !make);
+    }
+  }
+
+  /**
+   * Sets what is known of a user for policies.
+   *
+   * @param user the user as policies find it on the server
+   * @param before the values so far
+   * @param after the values from now on
+   */
+  record SetAttribute(
+      String database, String user, String attribute, List<String> before, List<String> after)
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new SetAttribute(database, user, attribute, after, before);
+    }
+  }
+
+  /**
+   * A lookup table as policies read it: what it says of the user who asks.
+   *
+   * @param key the column with names of users
+   * @param value the column with what holds for them
+   */
+  record LookupTable(String name, On table, String key, String value) {}
+
+  /** Makes a lookup table readable for policies, or otherwise than before; null for not at all. */
+  record DefineLookup(String database, LookupTable before, LookupTable after) implements Step {
+    @Override
+    public Step inverse() {
+      return new DefineLookup(database, after, before);
+    }
+  }
+
+  /** Makes, changes or drops a view that shows a table safely; null for none. */
+  record ShowSafely(SafeView before, SafeView after) implements Step {
+    @Override
+    public Step inverse() {
+      return new ShowSafely(after, before);
+    }
+  }
+
+  /**
+   * Filters the rows of a table on a server that does so itself.
+   *
+   * @param columns the table's columns
+   * @param before the row policies so far, as {@link fiador.policies.SightText} writes them; empty
+   *     for none
+   * @param after those from now on
+   */
+  record FilterRows(On table, List<SafeColumn> columns, String before, String after)
+      implements Step {
+    @Override
+    public Step inverse() {
+      return new FilterRows(table, columns, after, before);
     }
   }
 }

@@ -47,18 +47,43 @@ public interface Dialect {
       String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
       return revoke(what, take.on(), take.grantee(), take.grantor());
     }
-    return special(step);
+    List<String> aboutPolicies = policies().of(step);
+    return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
   }
+
+  /** The statements of a step, in their order; only steps about policies have several. */
+  default List<String> statements(Step step) {
+    List<String> aboutPolicies = policies().of(step);
+    return aboutPolicies == null ? List.of(sql(step)) : aboutPolicies;
+  }
+
+  /** Writes the statements that put policies on the server. */
+  SightStatements policies();
 
   /** The statement of a step that is different on each kind of server. */
   String special(Step step);
 
-  /** One statement and the steps it carries out. */
-  record Batch(String sql, List<Step> steps) {}
+  /**
+   * Steps and what carries them out.
+   *
+   * @param sql as it is shown
+   * @param statements as they are sent
+   */
+  record Batch(String sql, List<String> statements, List<Step> steps) {
+    /** One statement. */
+    public Batch(String sql, List<Step> steps) {
+      this(sql, List.of(sql), steps);
+    }
+  }
+
+  /** A step on its own. */
+  default Batch batch(Step step) {
+    return new Batch(sql(step), statements(step), List.of(step));
+  }
 
   /** The statements of several steps, in an order that is as good; some may share one. */
   default List<Batch> batches(List<Step> steps) {
-    return steps.stream().map(step -> new Batch(sql(step), List.of(step))).toList();
+    return steps.stream().map(this::batch).toList();
   }
 
   /** A grant. */

@@ -131,6 +131,16 @@ public final class SettleRun {
       on = later.schema();
     } else if (step instanceof Step.ChangeOwner owner) {
       on = owner.on();
+    } else if (step instanceof Step.FilterRows filter) {
+      on = filter.table();
+    } else if (step instanceof Step.ShowSafely show) {
+      on = (show.after() == null ? show.before() : show.after()).view();
+    } else if (step instanceof Step.Guard guard) {
+      return guard.database() == null ? "" : guard.database();
+    } else if (step instanceof Step.SetAttribute set) {
+      return set.database() == null ? "" : set.database();
+    } else if (step instanceof Step.DefineLookup define) {
+      return define.database() == null ? "" : define.database();
     }
     return on == null || on.database() == null ? "" : on.database();
   }
@@ -168,7 +178,9 @@ public final class SettleRun {
           Arrays.fill(secret, '\0');
         }
       } else {
-        statement.execute(batch.sql());
+        for (String sql : batch.statements()) {
+          statement.execute(sql);
+        }
       }
     } catch (SQLException refused) {
       // the driver's message may repeat the statement, and with it a secret

@@ -2,6 +2,7 @@ package fiador.servers.hsqldb;
 
 import fiador.changes.Step;
 import fiador.servers.Dialect;
+import fiador.servers.SightStatements;
 import java.sql.SQLException;
 
 /** HSQLDB's SQL. */
@@ -54,5 +55,10 @@ final class HsqldbDialect implements Dialect {
   @Override
   public boolean transactional() {
     return false;
+  }
+
+  @Override
+  public SightStatements policies() {
+    return new HsqldbSight();
   }
 }

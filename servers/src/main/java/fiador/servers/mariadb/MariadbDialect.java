@@ -5,6 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.grants.AccountName;
 import fiador.grants.SchemaPattern;
 import fiador.servers.Dialect;
+import fiador.servers.SightStatements;
 
 /** MariaDB's SQL. */
 final class MariadbDialect implements Dialect {
@@ -89,5 +90,10 @@ final class MariadbDialect implements Dialect {
   @Override
   public String quoted(String name) {
     return '`' + name.replace("`", "``") + '`';
+  }
+
+  @Override
+  public SightStatements policies() {
+    return new MariadbSight();
   }
 }

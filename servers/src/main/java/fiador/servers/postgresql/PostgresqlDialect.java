@@ -5,6 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.Dialect;
 import fiador.servers.ServerException;
+import fiador.servers.SightStatements;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -89,7 +90,7 @@ final class PostgresqlDialect implements Dialect {
         open.computeIfAbsent(alike, fresh -> new ArrayList<>()).add(grant);
       } else {
         flush(open, batches);
-        batches.add(new Batch(sql(step), List.of(step)));
+        batches.add(batch(step));
       }
     }
     flush(open, batches);
@@ -184,5 +185,10 @@ final class PostgresqlDialect implements Dialect {
   @Override
   public boolean transactional() {
     return true;
+  }
+
+  @Override
+  public SightStatements policies() {
+    return new PostgresqlSight();
   }
 }

@@ -1,0 +1,74 @@
+package fiador.policies;
+
+import fiador.predicates.Evaluation;
+import fiador.predicates.Expression;
+import fiador.predicates.Simplifier;
+import fiador.predicates.Subject;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What decides on the rows and columns of one table, or of the view that shows it safely.
+ *
+ * @param rows the row policies
+ * @param masks the masks; of several on one column the first that applies acts
+ */
+public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
+  /** Nothing decides: everybody who may read it sees all. */
+  public static final TableSight OPEN = new TableSight(List.of(), List.of());
+
+  /** Whether nothing decides. */
+  public boolean isOpen() {
+    return rows.isEmpty() && masks.isEmpty();
+  }
+
+  /** Which rows are shown, for everybody. */
+  public Expression condition() {
+    return RowPolicy.together(rows);
+  }
+
+  /** The masks of one column, in the order in which they are tried. */
+  public List<ColumnMask> masksOf(String column) {
+    return masks.stream().filter(mask -> mask.column().equals(column)).toList();
+  }
+
+  /**
+   * How one user sees the table.
+   *
+   * @param condition which rows, with what is known of the user put in
+   * @param rows the row policies that apply
+   * @param masks the mask that acts, by the column's name
+   */
+  public record Seen(Expression condition, List<RowPolicy> rows, Map<String, ColumnMask> masks) {
+    /** Whether all rows are shown. */
+    public boolean allRows() {
+      return condition.equals(Expression.TRUE);
+    }
+
+    /** Whether no row is shown, whatever it holds. */
+    public boolean noRows() {
+      return condition.equals(Expression.FALSE) || condition.equals(Expression.UNKNOWN);
+    }
+  }
+
+  /** How a user sees the table. Cost: the size of the policies. */
+  public Seen by(Subject user) {
+    Simplifier simplifier = new Simplifier(user);
+    Evaluation evaluation = new Evaluation(user);
+    List<RowPolicy> applying = new ArrayList<>();
+    for (RowPolicy policy : rows) {
+      if (evaluation.shows(policy.applies(), null)) {
+        applying.add(policy);
+      }
+    }
+    Map<String, ColumnMask> acting = new LinkedHashMap<>();
+    for (ColumnMask mask : masks) {
+      if (!acting.containsKey(mask.column()) && evaluation.shows(mask.applies(), null)) {
+        acting.put(mask.column(), mask);
+      }
+    }
+    return new Seen(simplifier.simplified(condition()), applying, acting);
+  }
+}

@@ -1,0 +1,57 @@
+package fiador.servers.hsqldb;
+
+import fiador.servers.MaskSql;
+import fiador.servers.SightStatements;
+import java.util.List;
+import java.util.Locale;
+
+/** Policies on HSQLDB: rows and masks by views, which read with their owner's rights. */
+final class HsqldbSight extends SightStatements {
+  @Override
+  protected MaskSql writer(String qualifier) {
+    return new HsqldbSightSql(qualifier);
+  }
+
+  @Override
+  protected String quoted(String name) {
+    return '"' + name.replace("\"", "\"\"") + '"';
+  }
+
+  @Override
+  protected List<String> makeGuard() {
+    return List.of(
+        "CREATE SCHEMA IF NOT EXISTS FIADOR_GUARD AUTHORIZATION DBA",
+        "CREATE TABLE IF NOT EXISTS FIADOR_GUARD.ATTRIBUTES (USER_NAME VARCHAR(128),"
+            + " ATTRIBUTE VARCHAR(128), VALUE VARCHAR(1000),"
+            + " PRIMARY KEY (USER_NAME, ATTRIBUTE, VALUE))",
+        "CREATE VIEW IF NOT EXISTS FIADOR_GUARD.OWN_ATTRIBUTES AS"
+            + " SELECT A.ATTRIBUTE, A.VALUE FROM FIADOR_GUARD.ATTRIBUTES A"
+            + " WHERE A.USER_NAME || '.' = SESSION_USER || '.'",
+        "CREATE TABLE IF NOT EXISTS FIADOR_GUARD.KEPT (SCHEMA_NAME VARCHAR(128),"
+            + " OBJECT_NAME VARCHAR(128), TABLE_SCHEMA VARCHAR(128), TABLE_NAME VARCHAR(128),"
+            + " POLICIES LONGVARCHAR, STORED LONGVARCHAR, PRIMARY KEY (SCHEMA_NAME, OBJECT_NAME))");
+  }
+
+  @Override
+  protected String dropGuard() {
+    return "DROP SCHEMA FIADOR_GUARD CASCADE";
+  }
+
+  @Override
+  protected String makeView(String name, boolean replace, boolean guarded) {
+    return (replace ? "ALTER VIEW " : "CREATE VIEW ") + name;
+  }
+
+  @Override
+  protected String alias(String name) {
+    return name.toUpperCase(Locale.ROOT);
+  }
+
+  @Override
+  protected String storedView(String schema, String name) {
+    return "SELECT V.VIEW_DEFINITION FROM INFORMATION_SCHEMA.VIEWS V WHERE V.TABLE_SCHEMA = "
+        + schema
+        + " AND V.TABLE_NAME = "
+        + name;
+  }
+}

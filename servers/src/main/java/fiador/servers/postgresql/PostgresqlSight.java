@@ -1,0 +1,143 @@
+package fiador.servers.postgresql;
+
+import fiador.changes.Step;
+import fiador.policies.RowPolicy;
+import fiador.policies.SightText;
+import fiador.servers.MaskSql;
+import fiador.servers.SightStatements;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Policies on PostgreSQL: rows by row level security, masks by views. */
+final class PostgresqlSight extends SightStatements {
+  /** Without a permissive policy row level security shows nothing at all. */
+  static final String OPEN = "fiador open";
+
+  @Override
+  protected MaskSql writer(String qualifier) {
+    return new PostgresqlSightSql(qualifier);
+  }
+
+  @Override
+  protected String quoted(String name) {
+    return '"' + name.replace("\"", "\"\"") + '"';
+  }
+
+  @Override
+  protected List<String> makeGuard() {
+    return List.of(
+        "CREATE SCHEMA fiador_guard",
+        "CREATE TABLE fiador_guard.attributes (user_name text, attribute text, value text,"
+            + " PRIMARY KEY (user_name, attribute, value))",
+        "CREATE VIEW fiador_guard.own_attributes WITH (security_barrier = true) AS"
+            + " SELECT a.attribute, a.value FROM fiador_guard.attributes a"
+            + " WHERE a.user_name = SESSION_USER::text",
+        "CREATE TABLE fiador_guard.kept (schema_name text, object_name text, table_schema text,"
+            + " table_name text, policies text, stored text,"
+            + " PRIMARY KEY (schema_name, object_name))",
+        "CREATE TABLE fiador_guard.digest_key (value bytea)",
+        "INSERT INTO fiador_guard.digest_key SELECT sha256(convert_to("
+            + "gen_random_uuid()::text || gen_random_uuid()::text, 'UTF8'))",
+        "GRANT USAGE ON SCHEMA fiador_guard TO PUBLIC",
+        "GRANT SELECT ON fiador_guard.own_attributes TO PUBLIC");
+  }
+
+  @Override
+  protected String dropGuard() {
+    return "DROP SCHEMA fiador_guard CASCADE";
+  }
+
+  @Override
+  protected List<String> openGuarded(String name) {
+    return List.of("GRANT SELECT ON " + name + " TO PUBLIC");
+  }
+
+  @Override
+  protected String makeView(String name, boolean replace, boolean guarded) {
+    return "CREATE OR REPLACE VIEW " + name + " WITH (security_barrier = true)";
+  }
+
+  /** The text of a view, with its options, by which it could be opened too. */
+  static final String VIEW_TEXT =
+      "pg_get_viewdef(c.oid) || coalesce(array_to_string(c.reloptions, ','), '')";
+
+  /** The texts of the policies that were made here. */
+  static final String POLICY_TEXTS =
+      """
+      (select string_agg(concat_ws(' ', p.polname, p.polpermissive, p.polcmd, p.polroles,
+                                   pg_get_expr(p.polqual, p.polrelid),
+                                   pg_get_expr(p.polwithcheck, p.polrelid)), e'\\n' order by p.polname)
+         from pg_policy p
+        where p.polrelid = c.oid
+          and (p.polname = 'fiador open'
+               or strpos(e'\\n' || k.policies, e'\\nany\\t' || p.polname || e'\\t') > 0
+               or strpos(e'\\n' || k.policies, e'\\nall\\t' || p.polname || e'\\t') > 0))
+        || c.relrowsecurity::text || c.relforcerowsecurity::text""";
+
+  @Override
+  protected String storedView(String schema, String name) {
+    return "SELECT " + VIEW_TEXT + from(schema, name);
+  }
+
+  private static String from(String schema, String name) {
+    return " FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace WHERE n.nspname = "
+        + schema
+        + " AND c.relname = "
+        + name;
+  }
+
+  @Override
+  protected List<String> filterRows(Step.FilterRows step) {
+    String table = path(step.table());
+    List<RowPolicy> before = SightText.read(step.before(), step.columns()).rows();
+    List<RowPolicy> after = SightText.read(step.after(), step.columns()).rows();
+    List<String> statements = new ArrayList<>();
+    if (!before.isEmpty()) {
+      statements.add(forget(step.table()));
+      names(before).forEach(name -> statements.add("DROP POLICY " + quoted(name) + " ON " + table));
+    }
+    MaskSql sql = writer("");
+    for (RowPolicy policy : after) {
+      statements.add(create(policy.name(), table, policy.any(), sql.predicate(policy.condition())));
+    }
+    if (!after.isEmpty() && after.stream().noneMatch(RowPolicy::any)) {
+      statements.add(create(OPEN, table, true, "true"));
+    }
+    boolean on = !after.isEmpty();
+    if (on == before.isEmpty()) {
+      statements.add(
+          "ALTER TABLE " + table + (on ? " ENABLE" : " DISABLE") + " ROW LEVEL SECURITY");
+    }
+    if (on) {
+      List<String> parts = step.table().parts();
+      String schema = sql.literal(parts.get(parts.size() - 2));
+      String name = sql.literal(parts.get(parts.size() - 1));
+      String stored =
+          "SELECT "
+              + POLICY_TEXTS.replace("k.policies", sql.literal(step.after()))
+              + from(schema, name);
+      statements.add(keep(step.table(), step.table(), step.after(), stored));
+    }
+    return statements;
+  }
+
+  private static List<String> names(List<RowPolicy> policies) {
+    List<String> names = new ArrayList<>(policies.stream().map(RowPolicy::name).toList());
+    if (policies.stream().noneMatch(RowPolicy::any)) {
+      names.add(OPEN);
+    }
+    return names;
+  }
+
+  /** Rows that are added are no matter of a policy about what is seen. */
+  private String create(String name, String table, boolean any, String using) {
+    return "CREATE POLICY "
+        + quoted(name)
+        + " ON "
+        + table
+        + (any ? "" : " AS RESTRICTIVE")
+        + " USING ("
+        + using
+        + ") WITH CHECK (true)";
+  }
+}

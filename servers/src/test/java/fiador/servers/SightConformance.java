@@ -1,0 +1,318 @@
+package fiador.servers;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.changes.SafeView;
+import fiador.changes.Step;
+import fiador.estate.NodeKind;
+import fiador.policies.ColumnMask;
+import fiador.policies.SafeColumn;
+import fiador.policies.SightText;
+import fiador.policies.TableSight;
+import fiador.predicates.Evaluation;
+import fiador.predicates.Subject;
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.sql.Types;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+
+/**
+ * Puts random policies on a real server and compares what every user gets with what the core makes
+ * of the same rows.
+ */
+public final class SightConformance {
+  private static final int USERS = 5;
+
+  private final Server server;
+  private final Connection admin;
+  private final RandomSight source;
+  private final Naming naming;
+  private final List<Person> people = new ArrayList<>();
+  private int cases;
+
+  /** What is different from server to server, beyond what its dialect knows. */
+  public interface Naming {
+    /** A name of a schema, table, role or user as the server stores it. */
+    String stored(String name);
+
+    /** A user or role as the member of a role. */
+    default String member(String name) {
+      return stored(name);
+    }
+
+    /** The statement that makes a user without privileges. */
+    String makeUser(String name);
+
+    /** The statements that let a user read a table or view of the test's schema. */
+    List<String> letRead(String object);
+
+    /** A session of a user. */
+    Connection session(String user) throws SQLException, ServerException;
+
+    /** The types of the columns, in the order of {@link RandomSight}. */
+    List<String> types();
+
+    /** The database's name where the server has that level, else null. */
+    String database();
+  }
+
+  private record Person(String name, Map<String, List<String>> attributes, Set<String> roles)
+      implements Subject {
+    @Override
+    public List<String> attribute(String attribute) {
+      return attributes.getOrDefault(attribute, List.of());
+    }
+
+    @Override
+    public boolean holds(String role) {
+      return roles.contains(role);
+    }
+
+    @Override
+    public List<Object> lookup(String lookup) {
+      return null;
+    }
+  }
+
+  /** A run; the booleans as for {@link RandomSight}. */
+  public SightConformance(
+      Server server,
+      Connection admin,
+      Naming naming,
+      long seed,
+      boolean booleans,
+      boolean ordersTexts,
+      boolean digests,
+      boolean quotes) {
+    this.server = server;
+    this.admin = admin;
+    this.naming = naming;
+    this.source = new RandomSight(new Random(seed), booleans, ordersTexts, digests, quotes);
+  }
+
+  /** How many pairs of a user and a table were compared. */
+  public int cases() {
+    return cases;
+  }
+
+  /** Makes users, roles and attributes. */
+  public void people() throws SQLException {
+    run(new Step.Guard(naming.database(), true));
+    for (String role : RandomSight.ROLES) {
+      run(new Step.CreateRole(naming.stored(role)));
+    }
+    boolean[][] nested = new boolean[RandomSight.ROLES.size()][RandomSight.ROLES.size()];
+    for (int i = 0; i < nested.length; i++) {
+      for (int j = i + 1; j < nested.length; j++) {
+        nested[i][j] = source.random.nextInt(3) == 0;
+        if (nested[i][j]) {
+          give(RandomSight.ROLES.get(j), RandomSight.ROLES.get(i));
+        }
+      }
+    }
+    for (int u = 0; u < USERS; u++) {
+      String name = "u" + u;
+      execute(naming.makeUser(naming.stored(name)));
+      Set<String> held = new HashSet<>();
+      for (int i = 0; i < nested.length; i++) {
+        if (source.random.nextInt(3) == 0) {
+          give(RandomSight.ROLES.get(i), name);
+          reach(i, nested, held);
+        }
+      }
+      Map<String, List<String>> attributes = new TreeMap<>(source.attributes());
+      attributes.forEach((key, values) -> attribute(name, key, values));
+      attribute(name, "name", List.of(name));
+      people.add(new Person(name, attributes, held));
+    }
+  }
+
+  private void reach(int role, boolean[][] nested, Set<String> held) {
+    held.add(RandomSight.ROLES.get(role));
+    for (int j = role + 1; j < nested.length; j++) {
+      if (nested[role][j]) {
+        reach(j, nested, held);
+      }
+    }
+  }
+
+  private void give(String role, String member) throws SQLException {
+    execute(
+        "GRANT "
+            + server.dialect().principal(naming.stored(role))
+            + " TO "
+            + server.dialect().principal(naming.member(member)));
+  }
+
+  private void attribute(String user, String key, List<String> values) {
+    try {
+      run(new Step.SetAttribute(naming.database(), naming.stored(user), key, List.of(), values));
+    } catch (SQLException refused) {
+      throw new IllegalStateException(refused);
+    }
+  }
+
+  /** One table with policies, and every user's view of it. */
+  public void table(String schema, int number, boolean natively) throws Exception {
+    Step.On table = on(schema, NodeKind.TABLE, "t" + number);
+    List<Object[]> rows = fill(table);
+    TableSight random = source.sight();
+    TableSight sight = natively ? new TableSight(random.rows(), List.of()) : random;
+    TableSight stored = storedRoles(sight);
+    Step.On read = natively ? table : on(schema, NodeKind.VIEW, "v" + number);
+    Step step =
+        natively
+            ? new Step.FilterRows(table, source.columns, "", SightText.of(stored))
+            : new Step.ShowSafely(
+                null, new SafeView(read, table, source.columns, SightText.of(stored)));
+    if (!natively || !stored.isOpen()) {
+      run(step);
+    }
+    for (String sql : naming.letRead(path(read))) {
+      execute(sql);
+    }
+    for (Person person : people) {
+      compare(person, sight, rows, read, step);
+    }
+  }
+
+  private TableSight storedRoles(TableSight sight) {
+    // roles stand in policies as the server stores them
+    String text = SightText.of(sight);
+    for (String role : RandomSight.ROLES) {
+      text = text.replace("holds(" + role + ")", "holds(" + naming.stored(role) + ")");
+    }
+    return SightText.read(text, source.columns);
+  }
+
+  private void compare(
+      Person person, TableSight sight, List<Object[]> rows, Step.On read, Step step)
+      throws Exception {
+    TableSight.Seen seen = sight.by(person);
+    Evaluation evaluation = new Evaluation(person);
+    List<String> simulated = new ArrayList<>();
+    byte[] key = digestKey();
+    for (Object[] row : rows) {
+      boolean shown = evaluation.shows(sight.condition(), row);
+      assertThat(evaluation.shows(seen.condition(), row))
+          .as("simplified %s of %s", seen.condition(), sight.condition())
+          .isEqualTo(shown);
+      if (shown) {
+        simulated.add(text(masked(row, seen, key)));
+      }
+    }
+    List<String> live = new ArrayList<>();
+    try (Connection session = naming.session(naming.stored(person.name()))) {
+      TableReader.read(
+          session, "SELECT * FROM " + path(read), source.columns, row -> live.add(text(row)));
+    }
+    cases++;
+    List<String> missing = without(simulated, live);
+    List<String> surplus = without(live, simulated);
+    assertThat(missing.isEmpty() && surplus.isEmpty())
+        .as(
+            "simulated only: %s\nlive only: %s\nof %s\n%s%s",
+            missing, surplus, person, SightText.of(sight), server.dialect().sql(step))
+        .isTrue();
+  }
+
+  private static List<String> without(List<String> some, List<String> others) {
+    List<String> left = new ArrayList<>(some);
+    others.forEach(left::remove);
+    return left;
+  }
+
+  private Object[] masked(Object[] row, TableSight.Seen seen, byte[] key) {
+    Object[] shown = row.clone();
+    for (int i = 0; i < shown.length; i++) {
+      ColumnMask mask = seen.masks().get(source.columns.get(i).name());
+      shown[i] = mask == null ? shown[i] : mask.mask().of(shown[i], key);
+    }
+    return shown;
+  }
+
+  private byte[] digestKey() throws SQLException {
+    byte[][] found = new byte[1][];
+    if (!server.kind().equals("hsqldb")) {
+      Sql.rows(
+          admin, "select value from fiador_guard.digest_key", row -> found[0] = row.getBytes(1));
+    }
+    return found[0];
+  }
+
+  private static String text(Object[] row) {
+    StringBuilder text = new StringBuilder();
+    for (Object value : row) {
+      boolean number = value instanceof BigDecimal;
+      Object plain = number ? ((BigDecimal) value).stripTrailingZeros().toPlainString() : value;
+      text.append('[').append(plain).append(']');
+    }
+    return text.toString();
+  }
+
+  private List<Object[]> fill(Step.On table) throws SQLException {
+    StringBuilder columns = new StringBuilder();
+    StringBuilder marks = new StringBuilder();
+    for (int i = 0; i < source.columns.size(); i++) {
+      columns
+          .append(i == 0 ? "" : ", ")
+          .append(server.dialect().quoted(source.columns.get(i).name()))
+          .append(' ')
+          .append(naming.types().get(i));
+      marks.append(i == 0 ? "?" : ", ?");
+    }
+    execute("CREATE TABLE " + path(table) + " (" + columns + ")");
+    List<Object[]> rows = new ArrayList<>();
+    try (PreparedStatement insert =
+        admin.prepareStatement("INSERT INTO " + path(table) + " VALUES (" + marks + ")")) {
+      for (int n = 1 + source.random.nextInt(14); n > 0; n--) {
+        Object[] row = source.row(n);
+        for (int i = 0; i < row.length; i++) {
+          SafeColumn column = source.columns.get(i);
+          if (row[i] == null && column.type().isText()) {
+            insert.setNull(i + 1, Types.VARCHAR);
+          } else {
+            insert.setObject(i + 1, row[i]);
+          }
+        }
+        insert.executeUpdate();
+      }
+    }
+    TableReader.read(admin, "SELECT * FROM " + path(table), source.columns, rows::add);
+    return rows;
+  }
+
+  private Step.On on(String schema, NodeKind kind, String name) {
+    List<String> parts = List.of(naming.stored(schema), naming.stored(name));
+    return new Step.On(kind, naming.database(), parts);
+  }
+
+  private String path(Step.On on) {
+    return server.dialect().quoted(on.parts().get(0))
+        + "."
+        + server.dialect().quoted(on.parts().get(1));
+  }
+
+  private void run(Step step) throws SQLException {
+    for (String sql : server.dialect().statements(step)) {
+      execute(sql);
+    }
+  }
+
+  private void execute(String sql) throws SQLException {
+    try (Statement statement = admin.createStatement()) {
+      statement.execute(sql);
+    } catch (SQLException refused) {
+      throw new SQLException(refused.getMessage() + " in " + sql, refused);
+    }
+  }
+}
