@@ -4,7 +4,9 @@ import fiador.changes.Plan.Problem;
 import fiador.changes.Wanted.Action;
 import fiador.changes.Wanted.Every;
 import fiador.changes.Wanted.Single;
+import fiador.changes.WantedSight.Labelled;
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -31,6 +33,8 @@ final class Demands {
   private final Lookup lookup;
   private final Map<String, Map<Integer, Rights>> rights = new LinkedHashMap<>();
   private final Map<LaterKey, long[]> later = new LinkedHashMap<>();
+  private final Map<String, List<Labelled>> labels;
+  private final Map<Integer, Integer> safe;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
 
@@ -41,7 +45,13 @@ final class Demands {
    */
   record LaterKey(String creator, int container, NodeKind kind, String grantee) {}
 
-  Demands(Access access) {
+  /**
+   * @param labels what carries which label
+   * @param safe the views that take over the readers of tables
+   */
+  Demands(Access access, Map<String, List<Labelled>> labels, Map<Integer, Integer> safe) {
+    this.labels = labels;
+    this.safe = safe;
     this.access = access;
     this.tree = access.tree();
     this.lookup = new Lookup(access);
@@ -131,18 +141,41 @@ final class Demands {
       if (tree.owner(node) >= 0 && !tree.isSystem(node)) {
         creators.add(access.principals().name(tree.owner(node)));
       }
-      if (wanted.now() && i > 0 && target.kinds().stream().anyMatch(kind -> isOfKind(node, kind))) {
+      boolean meant =
+          i > 0
+              && target.kinds().stream().anyMatch(kind -> isOfKind(node, kind))
+              && isLabelled(node, target.label());
+      if (wanted.now() && meant) {
         add(wanted, node, grantee);
       }
       for (int c = tree.children().from(node); c < tree.children().to(node); c++) {
         inside.add(tree.children().row(c));
       }
     }
-    if (wanted.later()) {
+    if (wanted.later() && target.label() != null) {
+      notes.add(
+          "what will be created carries no label yet: sentences about labelled things are about"
+              + " what is there now");
+    } else if (wanted.later()) {
       String maker =
           wanted.madeBy() == null ? null : Planner.stored(wanted.madeBy(), access.rules());
       addLater(wanted, target, found.id(), maker == null ? creators : Set.of(maker), grantee);
     }
+  }
+
+  /** Whether a thing carries a label itself, or what it is in. */
+  private boolean isLabelled(int node, String label) {
+    if (label == null) {
+      return true;
+    }
+    for (Labelled carrier : labels.getOrDefault(label, List.of())) {
+      Lookup.Found found = lookup.node(carrier.name(), 0, true);
+      boolean whole = found.ok() && found.column() < 0;
+      if (whole && (found.id() == node || tree.isInside(node, found.id()))) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /**
@@ -153,6 +186,21 @@ final class Demands {
     boolean covers = access.rules().accounts() == Accounts.BY_HOST;
     boolean plain = wanted.actions().stream().allMatch(action -> action.columns().isEmpty());
     if (!covers || !plain || !wanted.later() || tree.kind(container) != NodeKind.SCHEMA) {
+      return false;
+    }
+    if (target.label() != null) {
+      return false;
+    }
+    boolean reads =
+        wanted.actions().stream()
+            .anyMatch(
+                action -> action.privilege() == null || action.privilege() == Privilege.SELECT);
+    boolean closed = safe.keySet().stream().anyMatch(table -> tree.isInside(table, container));
+    if (reads && closed) {
+      notes.add(
+          tree.path(container)
+              + " has tables that are read through safe views only, so sentences about all of it are"
+              + " spelled out for what is there now: settle again after creating something");
       return false;
     }
     boolean all = true;
@@ -193,11 +241,19 @@ final class Demands {
                 + "s: "
                 + access.rules().server()
                 + " has no such privilege to give");
-      } else if (action.columns().isEmpty()) {
-        rights(grantee, node).add(bits, wanted.grantOption());
       } else {
-        addColumns(wanted, node, action, bits, grantee);
+        long reading = safe.containsKey(node) ? bits & Privilege.SELECT.bit() : 0;
+        add(wanted, node, action, bits & ~reading, grantee);
+        add(wanted, safe.getOrDefault(node, -1), action, reading, grantee);
       }
+    }
+  }
+
+  private void add(Wanted.Grant wanted, int node, Action action, long bits, String grantee) {
+    if (bits != 0 && action.columns().isEmpty()) {
+      rights(grantee, node).add(bits, wanted.grantOption());
+    } else if (bits != 0) {
+      addColumns(wanted, node, action, bits, grantee);
     }
   }
 

@@ -40,7 +40,9 @@ public final class Done {
 
   /** Whether a step has taken effect. */
   public boolean isDone(Step step) {
-    if (step instanceof Step.CreateRole role) {
+    if (SightSteps.isAbout(step)) {
+      return SightSteps.isDone(access, step);
+    } else if (step instanceof Step.CreateRole role) {
       return exists(role.role());
     } else if (step instanceof Step.CreateUser user) {
       return exists(user.user());
@@ -127,7 +129,7 @@ public final class Done {
   }
 
   private int node(Step.On on) {
-    return Outcome.node(tree, on);
+    return Outcome.find(tree, on);
   }
 
   private long bits(int grantee, int node, int column, boolean option) {
@@ -155,7 +157,7 @@ public final class Done {
       String name, Step.On on, List<String> columns, long privileges, boolean option) {
     int grantee = access.principals().named(name);
     int node = node(on);
-    if (grantee < 0) {
+    if (grantee < 0 || node < 0) {
       return false;
     }
     boolean byPlace = option && access.accounts() != null;
@@ -174,7 +176,7 @@ public final class Done {
       String name, Step.On on, List<String> columns, long privileges, boolean option) {
     int grantee = access.principals().named(name);
     int node = node(on);
-    if (grantee < 0) {
+    if (grantee < 0 || node < 0) {
       return true;
     }
     if (columns.isEmpty()) {

@@ -10,7 +10,7 @@ import java.util.Set;
  * The difference between what a server is and what a charter wants: what would be done, and what
  * that does to people.
  *
- * @param before the server as it is
+ * @param before the server as it is, with the views that the plan makes
  * @param plan what would be done
  * @param outcome the server after that; null while the plan has problems
  * @param effects what people gain and lose by it
@@ -19,13 +19,16 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
 
   /** The gap; parameters as for {@link Planner}. */
   public static Gap between(
-      Access before, Wanted wanted, boolean mayDrop, Set<String> untouchable, Clock clock) {
-    Plan plan = new Planner(before, mayDrop, untouchable).plan(wanted);
+      Access surveyed, Wanted wanted, boolean mayDrop, Set<String> untouchable, Clock clock) {
+    Planner planner = new Planner(surveyed, mayDrop, untouchable);
+    Plan plan = planner.plan(wanted);
+    Access before = planner.access();
     if (!plan.problems().isEmpty()) {
       return new Gap(before, plan, null, List.of());
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
-    List<Plan.Problem> denied = new Refusals(outcome.after(), clock).problems(wanted.refused());
+    List<Plan.Problem> denied =
+        new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
     if (!denied.isEmpty()) {
       return new Gap(before, new Plan(plan.steps(), denied, plan.notes()), null, List.of());
     }

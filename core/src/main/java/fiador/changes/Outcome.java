@@ -99,6 +99,9 @@ public final class Outcome {
   }
 
   private void apply(Step step) {
+    if (SightSteps.isAbout(step)) {
+      return;
+    }
     if (step instanceof Step.CreateRole role) {
       create(PrincipalKind.ROLE, role.role());
     } else if (step instanceof Step.CreateUser user) {
@@ -183,6 +186,15 @@ public final class Outcome {
 
   /** The node that a step's name means. */
   static int node(Tree tree, Step.On on) {
+    int found = find(tree, on);
+    if (found < 0) {
+      throw new IllegalArgumentException("there is no " + on.kind().text() + " " + on.parts());
+    }
+    return found;
+  }
+
+  /** The node that is meant, -1 if it is not there. */
+  static int find(Tree tree, Step.On on) {
     int at = 0;
     if (on.kind() == NodeKind.SERVER) {
       return at;
@@ -197,9 +209,6 @@ public final class Outcome {
     for (int i = 0; i < parts.size() && at >= 0; i++) {
       boolean last = i == parts.size() - 1;
       at = tree.child(at, parts.get(i), node -> !last || tree.kind(node) == on.kind());
-    }
-    if (at < 0) {
-      throw new IllegalArgumentException("there is no " + on.kind().text() + " " + on.parts());
     }
     return at;
   }

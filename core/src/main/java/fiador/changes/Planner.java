@@ -35,9 +35,9 @@ import java.util.Set;
  * <p>Cost: the demands times the nodes each speaks about, and the governed grants.
  */
 public final class Planner {
-  private final Access access;
-  private final Tree tree;
-  private final Lookup lookup;
+  private Access access;
+  private Tree tree;
+  private Lookup lookup;
   private final boolean mayDrop;
   private final Set<String> untouchable;
   private final boolean byHost;
@@ -70,8 +70,23 @@ public final class Planner {
     this.byHost = access.rules().accounts() == Accounts.BY_HOST;
   }
 
+  /** The server as it is, with the views that the plan makes. */
+  Access access() {
+    return access;
+  }
+
   /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
+    SightPlanner.Result sight =
+        new SightPlanner(
+                access, wanted, new Governed(access, wanted.governs(), untouchable), this::stored)
+            .plan();
+    // with the views that are still to be made
+    access = sight.access();
+    tree = access.tree();
+    lookup = new Lookup(access);
+    problems.addAll(sight.problems());
+    notes.addAll(sight.notes());
     Governed governed = new Governed(access, wanted.governs(), untouchable);
     problems.addAll(nameProblems(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
@@ -79,7 +94,7 @@ public final class Planner {
     wanted.users().forEach(user -> user(user, accounts));
     wanted.owned().forEach(owned -> own(owned, accounts));
     memberships(wanted, accounts, governed);
-    Demands demands = new Demands(access);
+    Demands demands = new Demands(access, wanted.sight().labels(), sight.safe());
     for (Wanted.Grant grant : wanted.grants()) {
       demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
     }
@@ -88,8 +103,10 @@ public final class Planner {
     new GrantDifference(access, governed, give, take, notes).compare(demands);
     unlisted(governed);
     List<Step> steps = new ArrayList<>(create);
+    steps.addAll(sight.first());
     steps.addAll(give);
     steps.addAll(take);
+    steps.addAll(sight.last());
     steps.addAll(drop);
     return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
   }

@@ -1,6 +1,7 @@
 package fiador.changes;
 
 import fiador.changes.Plan.Problem;
+import fiador.changes.WantedSight.Labelled;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
@@ -30,13 +31,13 @@ final class Refusals {
     this.clock = clock;
   }
 
-  List<Problem> problems(List<Wanted.Grant> refused) {
+  List<Problem> problems(List<Wanted.Grant> refused, Map<String, List<Labelled>> labels) {
     List<Problem> found = new ArrayList<>();
     Map<Integer, List<Holding>> holders = new LinkedHashMap<>();
     Holders ask = new Holders(after, clock);
     for (Wanted.Grant grant : refused) {
       String role = after.rules().fold(grant.grantee());
-      Demands demands = new Demands(after);
+      Demands demands = new Demands(after, labels, Map.of());
       demands.add(grant, List.of(role));
       found.addAll(demands.problems());
       IntOpenHashSet below = below(after.principals().named(role));

@@ -37,9 +37,12 @@ final class SafeOrder {
     for (Step step : steps) {
       if (step instanceof Step.CreateRole
           || step instanceof Step.CreateUser
-          || step instanceof Step.ChangeOwner) {
+          || step instanceof Step.ChangeOwner
+          || SightSteps.isFirst(step)) {
         first.add(step);
-      } else if (step instanceof Step.DropRole || step instanceof Step.DropUser) {
+      } else if (step instanceof Step.DropRole
+          || step instanceof Step.DropUser
+          || SightSteps.isAbout(step)) {
         drops.add(step);
       } else {
         (isTaking(step) ? takes : gives).add(step);

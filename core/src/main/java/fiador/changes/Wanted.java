@@ -17,6 +17,7 @@ import java.util.Set;
  * @param refused what members of a role may not do, whatever else they hold
  * @param owned who must own what
  * @param governs what the charter decides; all else is left alone
+ * @param sight what it demands of rows and columns
  */
 public record Wanted(
     List<Principal> roles,
@@ -25,11 +26,13 @@ public record Wanted(
     List<Grant> grants,
     List<Grant> refused,
     List<Owned> owned,
-    Governs governs) {
+    Governs governs,
+    WantedSight sight) {
   /** Demands that take nothing away and change no owner. */
   public Wanted(
       List<Principal> roles, List<Principal> users, List<Member> memberships, List<Grant> grants) {
-    this(roles, users, memberships, grants, List.of(), List.of(), Governs.NOTHING);
+    this(
+        roles, users, memberships, grants, List.of(), List.of(), Governs.NOTHING, WantedSight.NONE);
   }
 
   /**
@@ -134,12 +137,19 @@ public record Wanted(
    *
    * @param kinds which kinds
    * @param container its dotted name
+   * @param label the label those carry; null for all
    */
-  public record Every(Set<NodeKind> kinds, String container) implements Target {
+  public record Every(Set<NodeKind> kinds, String container, String label) implements Target {
+    /** Whatever labels they carry. */
+    public Every(Set<NodeKind> kinds, String container) {
+      this(kinds, container, null);
+    }
+
     @Override
     public String text() {
       List<String> words = kinds.stream().sorted().map(NodeKind::text).toList();
-      return "every " + String.join(" and ", words) + " in " + container;
+      String labelled = label == null ? "" : " labelled " + label;
+      return "every " + String.join(" and ", words) + labelled + " in " + container;
     }
   }
 

@@ -4,6 +4,8 @@ import java.util.Locale;
 
 /** What a column holds, as far as predicates and masks have to know. */
 public enum ColumnType {
+  /** Anything else, or not known. */
+  OTHER,
   /** Text of varying length. */
   TEXT,
   /** Text filled up with blanks, which are no part of its value. */
@@ -17,9 +19,7 @@ public enum ColumnType {
   DATE,
   /** Date and time without a zone. */
   TIMESTAMP,
-  BOOLEAN,
-  /** Anything else. */
-  OTHER;
+  BOOLEAN;
 
   private static final ColumnType[] ALL = values();
 

@@ -21,6 +21,7 @@ public final class EstateBuilder {
   private final Int2LongOpenHashMap withheld = new Int2LongOpenHashMap();
   private final IntArrayList columnStart = new IntArrayList(new int[] {0});
   private final IntArrayList columnNames = new IntArrayList();
+  private final IntArrayList columnTypes = new IntArrayList();
 
   private final IntArrayList principalName = new IntArrayList();
   private final IntArrayList principalKind = new IntArrayList();
@@ -112,6 +113,14 @@ public final class EstateBuilder {
     return this;
   }
 
+  /** Says what the column that was added last holds. */
+  public EstateBuilder type(ColumnType type) {
+    // what was not said before is not known
+    columnTypes.size(columnNames.size() - 1);
+    columnTypes.add(type.ordinal());
+    return this;
+  }
+
   /** Adds columns to the node that was added last. */
   public EstateBuilder columns(List<String> columns) {
     columns.forEach(this::column);
@@ -186,7 +195,8 @@ public final class EstateBuilder {
             withheld,
             principals(),
             columnStart.toIntArray(),
-            columnNames.toIntArray());
+            columnNames.toIntArray(),
+            bytes(columnTypes));
     Principals people =
         new Principals(
             names,
@@ -206,7 +216,7 @@ public final class EstateBuilder {
     return shorts;
   }
 
-  private static byte[] bytes(IntArrayList small) {
+  static byte[] bytes(IntArrayList small) {
     byte[] bytes = new byte[small.size()];
     for (int i = 0; i < bytes.length; i++) {
       bytes[i] = (byte) small.getInt(i);

@@ -2,8 +2,11 @@ package fiador.estate;
 
 import it.unimi.dsi.fastutil.ints.Int2LongMap;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayDeque;
+import java.util.Arrays;
 import java.util.Deque;
+import java.util.List;
 import java.util.Map;
 import java.util.function.IntPredicate;
 
@@ -23,6 +26,7 @@ public final class Tree {
   private final Adjacency owned;
   private final int[] columnStart;
   private final int[] columnNames;
+  private final byte[] columnTypes;
 
   Tree(
       Names names,
@@ -34,7 +38,8 @@ public final class Tree {
       Int2LongMap withheld,
       int principals,
       int[] columnStart,
-      int[] columnNames) {
+      int[] columnNames,
+      byte[] columnTypes) {
     this.names = names;
     this.parent = parent;
     this.kind = kind;
@@ -46,6 +51,7 @@ public final class Tree {
     this.owned = Adjacency.group(principals, owner);
     this.columnStart = columnStart;
     this.columnNames = columnNames;
+    this.columnTypes = columnTypes;
   }
 
   private Tree(Tree base, int[] owner, Int2LongMap withheld, Adjacency owned) {
@@ -60,6 +66,7 @@ public final class Tree {
     this.owned = owned;
     this.columnStart = base.columnStart;
     this.columnNames = base.columnNames;
+    this.columnTypes = base.columnTypes;
   }
 
   /**
@@ -82,6 +89,53 @@ public final class Tree {
   /** The same tree, for more principals, who own nothing. */
   public Tree withPrincipals(int principals) {
     return new Tree(this, owner, withheld, Adjacency.group(principals, owner));
+  }
+
+  /**
+   * A view that is not there yet.
+   *
+   * @param in its schema
+   * @param like the table whose columns it has
+   */
+  public record NewView(int in, String name, int like) {}
+
+  /** The same tree with more views, whose ids follow. Cost: its size. */
+  public Tree withViews(List<NewView> views, int principals) {
+    int was = size();
+    int[] parents = Arrays.copyOf(parent, was + views.size());
+    byte[] kinds = Arrays.copyOf(kind, parents.length);
+    int[] ownNames = Arrays.copyOf(name, parents.length);
+    int[] owners = Arrays.copyOf(owner, parents.length);
+    IntArrayList starts = new IntArrayList(columnStart);
+    IntArrayList columns = new IntArrayList(columnNames);
+    IntArrayList types = new IntArrayList();
+    for (int at = 0; at < columnNames.length; at++) {
+      types.add(at < columnTypes.length ? columnTypes[at] : ColumnType.OTHER.ordinal());
+    }
+    for (int i = was; i < parents.length; i++) {
+      NewView view = views.get(i - was);
+      parents[i] = view.in();
+      kinds[i] = (byte) NodeKind.VIEW.ordinal();
+      ownNames[i] = names.intern(view.name());
+      owners[i] = -1;
+      for (int ordinal = 0; ordinal < columns(view.like()); ordinal++) {
+        columns.add(columnNames[columnStart[view.like()] + ordinal]);
+        types.add(columnType(view.like(), ordinal).ordinal());
+      }
+      starts.add(columns.size());
+    }
+    return new Tree(
+        names,
+        parents,
+        kinds,
+        ownNames,
+        owners,
+        Arrays.copyOf(facts, parents.length),
+        withheld,
+        principals,
+        starts.toIntArray(),
+        columns.toIntArray(),
+        EstateBuilder.bytes(types));
   }
 
   /** How many nodes there are. */
@@ -137,6 +191,12 @@ public final class Tree {
   /** The name of a node's column, counted from 0. */
   public String column(int node, int ordinal) {
     return names.text(columnNames[columnStart[node] + ordinal]);
+  }
+
+  /** What a node's column holds; OTHER where that was not surveyed. */
+  public ColumnType columnType(int node, int ordinal) {
+    int at = columnStart[node] + ordinal;
+    return at < columnTypes.length ? ColumnType.at(columnTypes[at]) : ColumnType.OTHER;
   }
 
   /** The ordinal of the column of that name, or -1. Cost: the node's columns. */

@@ -22,6 +22,7 @@ import java.util.List;
  * @param patterns grants on schemas by pattern; those that match a schema of the estate stand among
  *     {@code grants} too, with the pattern in their terms
  * @param accounts how accounts of one name go together; null where a name is one account
+ * @param sights what decides on rows and columns
  */
 public record Access(
     Origin about,
@@ -34,7 +35,26 @@ public record Access(
     Reads reads,
     List<LaterGrant> later,
     List<SchemaPattern> patterns,
-    Accounts accounts) {
+    Accounts accounts,
+    Sights sights) {
+
+  /** The same with more things in it, which nobody was given yet; ids stay. */
+  public Access withMore(Tree other) {
+    Estate changed = new Estate(estate.names(), other, estate.principals());
+    return new Access(
+        about,
+        rules,
+        changed,
+        memberships,
+        grants.forMoreNodes(),
+        denials.forMoreNodes(),
+        columnSets,
+        reads.forMoreNodes(),
+        later,
+        patterns,
+        accounts,
+        sights);
+  }
 
   /** The tree of the estate. */
   public Tree tree() {

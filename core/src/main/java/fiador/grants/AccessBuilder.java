@@ -29,6 +29,7 @@ public final class AccessBuilder {
   private final IntArrayList underColumns = new IntArrayList();
   private final List<LaterGrant> later = new ArrayList<>();
   private final List<SchemaPattern> patterns = new ArrayList<>();
+  private final SightsBuilder sights = new SightsBuilder();
 
   /** The estate's own builder. */
   public EstateBuilder estate() {
@@ -86,6 +87,11 @@ public final class AccessBuilder {
     return this;
   }
 
+  /** Collects what decides on rows and columns. */
+  public SightsBuilder sights() {
+    return sights;
+  }
+
   /** How many grants there are so far. */
   public int grants() {
     return grants.grantee.size();
@@ -129,7 +135,8 @@ public final class AccessBuilder {
             underColumns.toIntArray()),
         List.copyOf(later),
         List.copyOf(patterns),
-        accounts);
+        accounts,
+        sights.build());
   }
 
   /**

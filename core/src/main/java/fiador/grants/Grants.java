@@ -126,6 +126,13 @@ public final class Grants {
     return new Grants(this, added, patched(byGrantee, grantees), patched(byNode, nodes));
   }
 
+  /** The same rows, where there are more nodes, on which nothing was granted. */
+  Grants forMoreNodes() {
+    int[] none = new int[0];
+    Grants nothing = loose(none, none, none, none, none, List.of(terms));
+    return new Grants(this, nothing, byGrantee, byNode.patched(Map.of()));
+  }
+
   static IntArrayList run(Map<Integer, IntArrayList> runs, Adjacency of, int id) {
     return runs.computeIfAbsent(
         id, fresh -> id < of.size() ? IntArrayList.wrap(of.run(id)) : new IntArrayList());

@@ -166,6 +166,19 @@ public record HouseRules(
     return server.equals("postgresql");
   }
 
+  /** Whether the server itself filters the rows of tables for each user. */
+  public boolean filtersRows() {
+    return server.equals("postgresql");
+  }
+
+  /** Why no view can show a table with these columns, or null if one can. */
+  public String refusesSafeView(java.util.List<String> columns) {
+    boolean quotes = columns.stream().anyMatch(column -> column.indexOf('"') >= 0);
+    return quotes && server.equals("hsqldb")
+        ? "hsqldb makes no views of columns that have a quote in their name"
+        : null;
+  }
+
   /** All privileges that can be given on that kind of node here. */
   public long grantableOn(NodeKind kind) {
     return privilegesOn(kind) & ~neverGranted;

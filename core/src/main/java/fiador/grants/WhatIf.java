@@ -144,7 +144,8 @@ public final class WhatIf {
         base.reads(),
         later,
         patterns,
-        together);
+        together,
+        base.sights());
   }
 
   /** What a session may switch to because another account of its name holds it. */

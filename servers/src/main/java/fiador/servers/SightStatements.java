@@ -6,6 +6,7 @@ import fiador.changes.Step.DefineLookup;
 import fiador.changes.Step.SetAttribute;
 import fiador.changes.Step.ShowSafely;
 import fiador.estate.ColumnType;
+import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
@@ -104,10 +105,15 @@ public abstract class SightStatements {
     MaskSql sql = writer("l.");
     Step.LookupTable after = define.after();
     String name = sql.guarded("lookup_" + (after == null ? define.before() : after).name());
-    if (after == null) {
-      return List.of("DROP VIEW " + name);
-    }
     List<String> statements = new ArrayList<>();
+    Step.On view = guardedView((after == null ? define.before() : after).name());
+    if (define.before() != null) {
+      statements.add(forget(view));
+    }
+    if (after == null) {
+      statements.add("DROP VIEW " + name);
+      return statements;
+    }
     String key = sql.column(new Expression.Column(after.key(), 0, ColumnType.TEXT));
     statements.add(
         makeView(name, define.before() != null, true)
@@ -122,7 +128,18 @@ public abstract class SightStatements {
             + " = "
             + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT));
     statements.addAll(openGuarded(name));
+    String kept = GuardReader.LOOKUP + after.name() + "\t" + after.key() + "\t" + after.value();
+    statements.add(keep(view, after.table(), kept, "SELECT MAX(k.stored) FROM " + kept() + " k"));
     return statements;
+  }
+
+  private String kept() {
+    return writer("").guarded("kept");
+  }
+
+  private static Step.On guardedView(String lookup) {
+    return new Step.On(
+        NodeKind.VIEW, null, List.of(PredicateSql.GUARD, GuardReader.LOOKUP + lookup));
   }
 
   /** A column's name as the predicates of this kind of server write it. */

@@ -1,6 +1,7 @@
 package fiador.files.charter;
 
 import fiador.changes.Wanted;
+import fiador.changes.WantedSight;
 import fiador.effects.Proof;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
@@ -47,6 +48,10 @@ final class CharterLinker {
       checkNotARole(user.name());
     }
     checkSameFolded();
+    SightLinker policies = new SightLinker(draft, mistakes);
+    WantedSight sight = policies.link();
+    policies.checkLabels(grants);
+    policies.checkLabels(refused);
     new CharterChecks(draft, mistakes).check();
     findCircles();
     if (draft.heads.isEmpty()) {
@@ -67,7 +72,8 @@ final class CharterLinker {
             new Wanted.Governs(
                 texts(draft.governedSchemas),
                 texts(draft.governedRoles),
-                texts(draft.governedUsers))),
+                texts(draft.governedUsers)),
+            sight),
         proofs());
   }
 

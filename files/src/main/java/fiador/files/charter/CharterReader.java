@@ -46,7 +46,12 @@ public final class CharterReader extends Shapes {
           "role_patterns",
           "users",
           "duty_conflicts",
-          "proofs");
+          "proofs",
+          "labels",
+          "lookups",
+          "row_policies",
+          "mask_policies",
+          "seals");
   private static final List<String> PURPOSES = List.of("access", "duty", "owner", "umbrella");
   private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
 
@@ -138,6 +143,8 @@ public final class CharterReader extends Shapes {
       case "users" -> each(entry, "users", this::user);
       case "governs", "conventions", "duty_conflicts", "proofs" ->
           new OtherSections(mistakes, draft).read(entry);
+      case "labels", "lookups", "row_policies", "mask_policies", "seals" ->
+          new SightSections(mistakes, draft).read(entry);
       default -> unknown(entry.key(), SECTIONS, "section");
     }
   }
@@ -381,7 +388,7 @@ public final class CharterReader extends Shapes {
     for (Target target : sentence.targets()) {
       targets.add(
           target instanceof Every every
-              ? new Every(every.kinds(), filled(every.container(), values))
+              ? new Every(every.kinds(), filled(every.container(), values), every.label())
               : new Single(((Single) target).kind(), filled(((Single) target).name(), values)));
     }
     List<Action> actions = new ArrayList<>();
@@ -411,7 +418,8 @@ public final class CharterReader extends Shapes {
   }
 
   private void user(Scalar name, Mapping body) {
-    List<String> known = List.of("kind", "roles", "may", "hosts", "until", "disabled");
+    List<String> known =
+        List.of("kind", "roles", "may", "hosts", "until", "disabled", "attributes");
     String kind = "person";
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
@@ -423,6 +431,9 @@ public final class CharterReader extends Shapes {
         case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
         case "roles" -> roles = scalars(entry.value(), "roles");
         case "may" -> may.addAll(sentences(entry));
+        case "attributes" ->
+            draft.attributes.put(
+                name.text(), new SightSections(mistakes, draft).attributes(entry.value()));
         case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
         case "until" -> until = date(entry.value());
         case "disabled" ->

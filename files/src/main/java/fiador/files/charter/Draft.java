@@ -34,5 +34,11 @@ final class Draft {
   final Map<String, Scalar> namePatterns = new LinkedHashMap<>();
   final Map<Scalar, List<Scalar>> dutyConflicts = new LinkedHashMap<>();
   final List<Scalar> proofs = new ArrayList<>();
+  final Map<String, Map<String, List<Scalar>>> attributes = new LinkedHashMap<>();
+  final Map<Scalar, List<Scalar>> labels = new LinkedHashMap<>();
+  final Map<String, SightSections.LookupEntry> lookups = new LinkedHashMap<>();
+  final Map<String, SightSections.RowsEntry> rowPolicies = new LinkedHashMap<>();
+  final Map<String, SightSections.MaskEntry> maskPolicies = new LinkedHashMap<>();
+  final Map<String, SightSections.SealEntry> seals = new LinkedHashMap<>();
   final List<Place> heads = new ArrayList<>();
 }

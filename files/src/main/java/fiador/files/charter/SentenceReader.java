@@ -160,15 +160,13 @@ final class SentenceReader {
     if (tree instanceof EveryContext every) {
       Set<NodeKind> kinds = EnumSet.noneOf(NodeKind.class);
       every.kind().forEach(kind -> addKind(kind, kinds));
-      if (every.LABELLED() != null) {
-        mistake(every.LABELLED().getSymbol().getStartIndex(), "\"labelled\" is not supported yet");
-      }
       if (every.IN() == null) {
         mistake(
             every.getStop().getStopIndex() + 1,
             "\"in\" and the name of a schema are missing after \"" + words(every.kind(0)) + "\"");
       }
-      return new Every(kinds, every.dotted() == null ? "" : every.dotted().getText());
+      String label = every.LABELLED() == null ? null : every.name().getText();
+      return new Every(kinds, every.dotted() == null ? "" : every.dotted().getText(), label);
     }
     SingleContext single = (SingleContext) tree;
     Set<NodeKind> kinds = EnumSet.noneOf(NodeKind.class);

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import fiador.estate.Account;
+import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.Names;
 import fiador.estate.NodeFact;
@@ -21,6 +22,7 @@ import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.SchemaPattern;
+import fiador.grants.Sights;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.IOException;
@@ -41,7 +43,8 @@ import java.util.Objects;
  * scan of the tokens.
  */
 public final class SurveyReader {
-  private static final int MAX_NAME = 10_000;
+  /** Longer than any name, for the sake of policies. */
+  private static final int MAX_NAME = 1 << 20;
 
   private final String fileName;
   private final JsonParser json;
@@ -49,6 +52,7 @@ public final class SurveyReader {
   private final EstateBuilder estate = builder.estate();
   private final Names words = vocabulary();
   private final IntArrayList columnNames = new IntArrayList();
+  private final List<ColumnType> columnTypes = new ArrayList<>();
   private Origin about;
   private boolean ended;
 
@@ -148,6 +152,11 @@ public final class SurveyReader {
       case "pattern" -> pattern();
       case "view" -> reads();
       case "later" -> later();
+      case "guard" -> guard();
+      case "attribute" -> attribute();
+      case "lookup" -> lookup();
+      case "filter" -> filter();
+      case "policies_on" -> policies();
       case "end" -> end();
       default -> throw broken("a line that begins with \"" + first + "\" is not known");
     }
@@ -363,6 +372,7 @@ public final class SurveyReader {
     int facts = 0;
     long withheld = 0;
     columnNames.clear();
+    columnTypes.clear();
     while (nextField()) {
       switch (json.currentName()) {
         case "in" -> in = nodeId();
@@ -375,6 +385,7 @@ public final class SurveyReader {
         case "facts" -> facts = facts();
         case "withheld" -> withheld = privileges();
         case "columns" -> columns();
+        case "types" -> types();
         default -> throw unknownField();
       }
     }
@@ -385,6 +396,16 @@ public final class SurveyReader {
     estate.withheld(id, withheld);
     for (int i = 0; i < columnNames.size(); i++) {
       estate.column(columnNames.getInt(i));
+      if (i < columnTypes.size()) {
+        estate.type(columnTypes.get(i));
+      }
+    }
+  }
+
+  private void types() throws IOException, SurveyException {
+    array();
+    while (nextItem()) {
+      columnTypes.add(ColumnType.named(text()));
     }
   }
 
@@ -579,6 +600,121 @@ public final class SurveyReader {
       throw broken("what is given needs \"to\"");
     }
     return new LaterGrant.Given(to, privileges, grantable);
+  }
+
+  private void guard() throws IOException, SurveyException {
+    int guard = nodeId();
+    int of = 0;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "of" -> of = nodeId();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().guard(of, guard);
+  }
+
+  private void attribute() throws IOException, SurveyException {
+    String name = text();
+    String user = "";
+    int in = 0;
+    List<String> values = List.of();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "of" -> user = text();
+        case "in" -> in = nodeId();
+        case "values" -> values = List.copyOf(texts());
+        default -> throw unknownField();
+      }
+    }
+    for (String value : values) {
+      builder.sights().attribute(in, user, name, value);
+    }
+  }
+
+  private void lookup() throws IOException, SurveyException {
+    String name = text();
+    int in = 0;
+    int table = 0;
+    String key = "";
+    String value = "";
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "in" -> in = nodeId();
+        case "table" -> table = nodeId();
+        case "key" -> key = text();
+        case "value" -> value = text();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value));
+  }
+
+  private void policies() throws IOException, SurveyException {
+    int node = nodeId();
+    int table = node;
+    String policies = "";
+    boolean asMade = false;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "table" -> table = nodeId();
+        case "policies" -> policies = text();
+        case "as_made" -> asMade = flag();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().kept(node, new Sights.Kept(table, policies, asMade));
+  }
+
+  private void filter() throws IOException, SurveyException {
+    int table = nodeId();
+    boolean enabled = false;
+    boolean forced = false;
+    List<Sights.Rule> rules = new ArrayList<>();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "enabled" -> enabled = flag();
+        case "forced" -> forced = flag();
+        case "rules" -> {
+          array();
+          while (nextItem()) {
+            rules.add(rule());
+          }
+        }
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().filter(table, new Sights.Filter(enabled, forced, List.copyOf(rules)));
+  }
+
+  private Sights.Rule rule() throws IOException, SurveyException {
+    String name = "";
+    boolean any = false;
+    long commands = 0;
+    List<Integer> roles = new ArrayList<>();
+    String using = null;
+    String predicate = null;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "name" -> name = text();
+        case "any" -> any = flag();
+        case "commands" -> commands = privileges();
+        case "roles" -> {
+          array();
+          while (nextItem()) {
+            int role = json.getIntValue();
+            if (role < 0 || role >= estate.principals()) {
+              throw broken("there is no principal " + role + " before this line");
+            }
+            roles.add(role);
+          }
+        }
+        case "using" -> using = text();
+        case "predicate" -> predicate = text();
+        default -> throw unknownField();
+      }
+    }
+    return new Sights.Rule(name, any, commands, List.copyOf(roles), using, predicate);
   }
 
   private void end() throws IOException, SurveyException {

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.util.MinimalPrettyPrinter;
 import fiador.estate.Account;
+import fiador.estate.ColumnType;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -85,6 +86,7 @@ public final class SurveyWriter {
     for (LaterGrant later : access.later()) {
       later(later);
     }
+    new SightWriter(access.sights(), json).write();
     end(grants);
   }
 
@@ -164,8 +166,24 @@ public final class SurveyWriter {
         json.writeString(tree.column(id, column));
       }
       json.writeEndArray();
+      types(id);
     }
     json.writeEndObject();
+  }
+
+  private void types(int node) throws IOException {
+    Tree tree = access.tree();
+    boolean known = false;
+    for (int column = 0; column < tree.columns(node); column++) {
+      known |= tree.columnType(node, column) != ColumnType.OTHER;
+    }
+    if (known) {
+      json.writeArrayFieldStart("types");
+      for (int column = 0; column < tree.columns(node); column++) {
+        json.writeString(tree.columnType(node, column).text());
+      }
+      json.writeEndArray();
+    }
   }
 
   private void privileges(String field, long bits, boolean evenIfEmpty) throws IOException {

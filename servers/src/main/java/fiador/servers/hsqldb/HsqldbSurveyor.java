@@ -1,5 +1,6 @@
 package fiador.servers.hsqldb;
 
+import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -12,6 +13,7 @@ import fiador.grants.ColumnSets;
 import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
+import fiador.servers.GuardReader;
 import fiador.servers.Sql;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.sql.Connection;
@@ -48,7 +50,7 @@ final class HsqldbSurveyor {
 
   private static final String COLUMNS =
       """
-      select table_schema, table_name, column_name from information_schema.columns
+      select table_schema, table_name, column_name, data_type from information_schema.columns
        order by 1, 2, ordinal_position
       """;
 
@@ -73,6 +75,18 @@ final class HsqldbSurveyor {
         from information_schema.view_column_usage order by 1, 2, 3, 4
       """;
 
+  private static final String GUARD = "FIADOR_GUARD";
+
+  private static final String KEPT =
+      """
+      select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
+             k.stored = v.view_definition as as_made
+        from fiador_guard.kept k
+        left join information_schema.views v
+               on v.table_schema = k.schema_name and v.table_name = k.object_name
+       order by 1, 2
+      """;
+
   private static final String EVERYBODYS_OWN =
       """
       select table_schema, table_name, privilege_type from information_schema.table_privileges
@@ -92,6 +106,7 @@ final class HsqldbSurveyor {
   private final Map<Key, Integer> relations = new HashMap<>();
   private final Map<Key, Integer> routines = new HashMap<>();
   private final Map<Key, List<String>> columns = new HashMap<>();
+  private final Map<Key, List<ColumnType>> types = new HashMap<>();
   private final List<String> users = new ArrayList<>();
 
   HsqldbSurveyor() {
@@ -115,16 +130,21 @@ final class HsqldbSurveyor {
     Sql.rows(
         connection,
         COLUMNS,
-        row ->
-            columns
-                .computeIfAbsent(
-                    new Key(row.getString(1), row.getString(2)), fresh -> new ArrayList<>())
-                .add(row.getString(3)));
+        row -> {
+          Key key = new Key(row.getString(1), row.getString(2));
+          columns.computeIfAbsent(key, fresh -> new ArrayList<>()).add(row.getString(3));
+          types.computeIfAbsent(key, fresh -> new ArrayList<>()).add(type(row.getString(4)));
+        });
     Sql.rows(connection, TABLES, this::table);
     Sql.rows(connection, SEQUENCES, this::sequence);
     readRoutines(connection);
     readViews(connection);
     Sql.rows(connection, EVERYBODYS_OWN, this::everybodysOwn);
+    if (schemas.containsKey(GUARD)) {
+      new GuardReader(
+              builder, 0, (schema, name) -> relations.getOrDefault(new Key(schema, name), -1))
+          .read(connection, KEPT);
+    }
     List<GrantScript.Statement> grants = new ArrayList<>();
     Sql.rows(
         connection,
@@ -162,7 +182,10 @@ final class HsqldbSurveyor {
     int owner = principals.getOrDefault(row.getString(2), -1);
     int node = estate.node(0, NodeKind.SCHEMA, name, owner);
     schemas.put(name, node);
-    if (name.equals("INFORMATION_SCHEMA") || name.equals("SYSTEM_LOBS")) {
+    if (name.equals(GUARD)) {
+      builder.sights().guard(0, node);
+    }
+    if (name.equals("INFORMATION_SCHEMA") || name.equals("SYSTEM_LOBS") || name.equals(GUARD)) {
       estate.fact(node, NodeFact.SYSTEM);
     }
   }
@@ -171,7 +194,27 @@ final class HsqldbSurveyor {
     Key key = new Key(row.getString(1), row.getString(2));
     NodeKind kind = "VIEW".equals(row.getString(3)) ? NodeKind.VIEW : NodeKind.TABLE;
     relations.put(key, estate.node(schemas.get(key.schema()), kind, key.name(), -1));
-    estate.columns(columns.getOrDefault(key, List.of()));
+    List<String> names = columns.getOrDefault(key, List.of());
+    for (int i = 0; i < names.size(); i++) {
+      estate.column(names.get(i));
+      if (!estate.is(schemas.get(key.schema()), NodeFact.SYSTEM)) {
+        estate.type(types.get(key).get(i));
+      }
+    }
+  }
+
+  private static ColumnType type(String name) {
+    return switch (name) {
+      case "CHARACTER VARYING" -> ColumnType.TEXT;
+      case "CHARACTER" -> ColumnType.PADDED;
+      case "TINYINT", "SMALLINT", "INTEGER", "BIGINT" -> ColumnType.INTEGER;
+      case "DECIMAL", "NUMERIC" -> ColumnType.DECIMAL;
+      case "DOUBLE PRECISION", "REAL", "FLOAT" -> ColumnType.FLOAT;
+      case "DATE" -> ColumnType.DATE;
+      case "TIMESTAMP" -> ColumnType.TIMESTAMP;
+      case "BOOLEAN" -> ColumnType.BOOLEAN;
+      default -> ColumnType.OTHER;
+    };
   }
 
   private void sequence(ResultSet row) throws SQLException {

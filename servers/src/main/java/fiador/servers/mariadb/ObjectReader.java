@@ -1,8 +1,10 @@
 package fiador.servers.mariadb;
 
+import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.servers.GuardReader;
 import fiador.servers.Sql;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -20,14 +22,26 @@ final class ObjectReader {
   /** Not a place for grants: everybody sees in it what concerns him. */
   private static final String LEFT_OUT = "information_schema";
 
-  private static final Set<String> SYSTEM = Set.of("mysql", "performance_schema", "sys");
+  private static final String GUARD = "fiador_guard";
+
+  private static final String KEPT =
+      """
+      select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
+             k.stored = v.view_definition and v.security_type = 'DEFINER' as as_made
+        from fiador_guard.kept k
+        left join information_schema.views v
+               on v.table_schema = k.schema_name and v.table_name = k.object_name
+       order by 1, 2
+      """;
+
+  private static final Set<String> SYSTEM = Set.of("mysql", "performance_schema", "sys", GUARD);
 
   private static final String SCHEMAS =
       "select SCHEMA_NAME from information_schema.SCHEMATA order by SCHEMA_NAME";
 
   private static final String TABLES =
       """
-      select t.TABLE_SCHEMA, t.TABLE_NAME, t.TABLE_TYPE, c.COLUMN_NAME
+      select t.TABLE_SCHEMA, t.TABLE_NAME, t.TABLE_TYPE, c.COLUMN_NAME, c.DATA_TYPE
         from information_schema.TABLES t
         left join information_schema.COLUMNS c
           on c.TABLE_SCHEMA = t.TABLE_SCHEMA and c.TABLE_NAME = t.TABLE_NAME
@@ -103,6 +117,9 @@ final class ObjectReader {
                 .add(row.getString(4)));
     Sql.rows(connection, ROUTINES, row -> routine(row, arguments));
     views.forEach(this::reads);
+    if (catalog.node(GUARD) >= 0 && isRead(GUARD)) {
+      new GuardReader(catalog.builder(), 0, catalog::node).read(connection, KEPT);
+    }
   }
 
   private boolean isRead(String schema) {
@@ -115,6 +132,9 @@ final class ObjectReader {
     }
     int node = estate.node(0, NodeKind.SCHEMA, name, -1);
     catalog.node(node, name);
+    if (name.equals(GUARD)) {
+      catalog.builder().sights().guard(0, node);
+    }
     if (SYSTEM.contains(name)) {
       estate.fact(node, NodeFact.SYSTEM);
     }
@@ -137,7 +157,24 @@ final class ObjectReader {
     }
     if (row.getString(4) != null && estate.kind(node) != NodeKind.SEQUENCE) {
       estate.column(row.getString(4));
+      if (!SYSTEM.contains(schema)) {
+        estate.type(type(row.getString(5)));
+      }
     }
+  }
+
+  /** A timestamp here is what the session's time zone makes of it. */
+  private static ColumnType type(String name) {
+    return switch (name) {
+      case "varchar", "tinytext", "text", "mediumtext", "longtext" -> ColumnType.TEXT;
+      case "char" -> ColumnType.PADDED;
+      case "tinyint", "smallint", "mediumint", "int", "bigint" -> ColumnType.INTEGER;
+      case "decimal" -> ColumnType.DECIMAL;
+      case "float", "double" -> ColumnType.FLOAT;
+      case "date" -> ColumnType.DATE;
+      case "datetime" -> ColumnType.TIMESTAMP;
+      default -> ColumnType.OTHER;
+    };
   }
 
   private int table(int in, String schema, String name, String type, ViewSource view) {

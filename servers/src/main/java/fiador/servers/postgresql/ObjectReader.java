@@ -1,5 +1,6 @@
 package fiador.servers.postgresql;
 
+import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -15,7 +16,7 @@ final class ObjectReader {
   private static final String SCHEMAS =
       """
       select oid, nspname, nspowner,
-             nspname ~ '^pg_' or nspname = 'information_schema' as system
+             nspname ~ '^pg_' or nspname in ('information_schema', 'fiador_guard') as system
         from pg_namespace
        where nspname !~ '^pg_(toast|temp_)'
        order by nspname
@@ -31,11 +32,23 @@ final class ObjectReader {
              c.oid < 12000 and c.relkind <> 'v' as guarded,
              coalesce(lower(array_to_string(c.reloptions, ','))
                  ~ '(^|,)security_invoker=(true|on|yes|1|t|y)(,|$)', false) as invoker,
-             a.names
+             a.names, a.types
         from pg_class c
         left join (
-             select attrelid, array_agg(attname::text order by attnum < 0, attnum) as names
+             select attrelid, array_agg(attname::text order by attnum < 0, attnum) as names,
+                    array_agg(case when not coalesce(l.collisdeterministic, true) then 'other'
+                         when atttypid in ('text'::regtype, 'varchar'::regtype) then 'text'
+                         when atttypid = 'bpchar'::regtype then 'padded'
+                         when atttypid in ('int2'::regtype, 'int4'::regtype, 'int8'::regtype)
+                              then 'integer'
+                         when atttypid = 'numeric'::regtype then 'decimal'
+                         when atttypid in ('float4'::regtype, 'float8'::regtype) then 'float'
+                         when atttypid = 'date'::regtype then 'date'
+                         when atttypid = 'timestamp'::regtype then 'timestamp'
+                         when atttypid = 'bool'::regtype then 'boolean'
+                         else 'other' end order by attnum < 0, attnum) as types
                from pg_attribute
+               left join pg_collation l on l.oid = attcollation
               where (attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null)
               group by attrelid) a on a.attrelid = c.oid
        where c.relkind in ('r', 'p', 'f', 'v', 'm', 'S')
@@ -75,6 +88,9 @@ final class ObjectReader {
     if (row.getBoolean("system")) {
       estate.fact(node, NodeFact.SYSTEM);
     }
+    if (row.getString("nspname").equals("fiador_guard")) {
+      database.catalog().builder().sights().guard(database.node(), node);
+    }
     database.schemas().put(row.getLong("oid"), node);
   }
 
@@ -97,8 +113,14 @@ final class ObjectReader {
     }
     Array columns = row.getArray("names");
     if (columns != null && !"S".equals(row.getString("relkind"))) {
-      for (String column : (String[]) columns.getArray()) {
-        estate.column(column);
+      String[] names = (String[]) columns.getArray();
+      String[] types = (String[]) row.getArray("types").getArray();
+      boolean system = estate.is(schema, NodeFact.SYSTEM);
+      for (int i = 0; i < names.length; i++) {
+        estate.column(names[i]);
+        if (!system) {
+          estate.type(ColumnType.named(types[i]));
+        }
       }
     }
     database.relations().put(row.getLong("oid"), node);

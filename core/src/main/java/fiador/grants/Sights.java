@@ -1,0 +1,82 @@
+package fiador.grants;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What a server keeps that decides on rows and columns.
+ *
+ * @param kept what was made from policies of a charter, by the view's or the table's node
+ * @param filters the tables whose rows the server filters itself, by their nodes
+ * @param attributes what is known of users for policies
+ * @param lookups the lookup tables that policies may read
+ * @param guards the guarded schemas in which that is kept, by the node of their database, or 0
+ */
+public record Sights(
+    Map<Integer, Kept> kept,
+    Map<Integer, Filter> filters,
+    List<Attribute> attributes,
+    List<LookupTable> lookups,
+    Map<Integer, Integer> guards) {
+  /** Nothing decides. */
+  public static final Sights NONE = new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of());
+
+  /**
+   * What was made from policies.
+   *
+   * @param table the table whose rows and columns it shows
+   * @param policies the policies, as they were when it was made
+   * @param asMade whether the server still has it as it was made
+   */
+  public record Kept(int table, String policies, boolean asMade) {}
+
+  /**
+   * How the server filters the rows of a table itself.
+   *
+   * @param enabled whether it does at present
+   * @param forced whether the owner is filtered too
+   * @param rules its rules
+   */
+  public record Filter(boolean enabled, boolean forced, List<Rule> rules) {}
+
+  /**
+   * A rule of such a filter.
+   *
+   * @param name its name
+   * @param any whether one such rule is enough; else all must pass
+   * @param commands the privileges it is about
+   * @param roles for whom; PUBLIC for everybody
+   * @param using the server's SQL for which rows are there, or null
+   * @param predicate the same as a predicate; null where it is beyond the language
+   */
+  public record Rule(
+      String name,
+      boolean any,
+      long commands,
+      List<Integer> roles,
+      String using,
+      String predicate) {}
+
+  /**
+   * The values of one attribute of one user.
+   *
+   * @param database the node of the database it is kept in, or 0
+   * @param user as policies find the user on the server
+   */
+  public record Attribute(int database, String user, String name, List<String> values) {}
+
+  /**
+   * A lookup table.
+   *
+   * @param database the node of the database it is known in, or 0
+   * @param table the table's node
+   * @param key the column with names of users
+   * @param value the column with what holds for them
+   */
+  public record LookupTable(int database, String name, int table, String key, String value) {}
+
+  /** Whether nothing at all is kept. */
+  public boolean isEmpty() {
+    return kept.isEmpty() && filters.isEmpty() && attributes.isEmpty() && guards.isEmpty();
+  }
+}

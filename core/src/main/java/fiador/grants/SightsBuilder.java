@@ -1,0 +1,59 @@
+package fiador.grants;
+
+import fiador.grants.Sights.Attribute;
+import fiador.grants.Sights.Filter;
+import fiador.grants.Sights.Kept;
+import fiador.grants.Sights.LookupTable;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Collects what decides on rows and columns. */
+public final class SightsBuilder {
+  private final Map<Integer, Kept> kept = new LinkedHashMap<>();
+  private final Map<Integer, Filter> filters = new LinkedHashMap<>();
+  private final Map<Key, List<String>> attributes = new LinkedHashMap<>();
+  private final List<LookupTable> lookups = new ArrayList<>();
+  private final Map<Integer, Integer> guards = new LinkedHashMap<>();
+
+  private record Key(int database, String user, String attribute) {}
+
+  SightsBuilder() {}
+
+  /** Adds what was made from policies, on a view or table. */
+  public void kept(int node, Kept made) {
+    kept.put(node, made);
+  }
+
+  /** Adds how the server filters a table. */
+  public void filter(int table, Filter filter) {
+    filters.put(table, filter);
+  }
+
+  /** Adds a value of a user's attribute; the database's node, or 0. */
+  public void attribute(int database, String user, String name, String value) {
+    attributes
+        .computeIfAbsent(new Key(database, user, name), fresh -> new ArrayList<>())
+        .add(value);
+  }
+
+  /** Adds a lookup table. */
+  public void lookup(LookupTable lookup) {
+    lookups.add(lookup);
+  }
+
+  /** Says which schema is the guarded one of a database, or of the server as a whole, 0. */
+  public void guard(int database, int schema) {
+    guards.put(database, schema);
+  }
+
+  Sights build() {
+    List<Attribute> all = new ArrayList<>();
+    attributes.forEach(
+        (key, values) ->
+            all.add(
+                new Attribute(key.database(), key.user(), key.attribute(), List.copyOf(values))));
+    return new Sights(kept, filters, List.copyOf(all), List.copyOf(lookups), guards);
+  }
+}

@@ -1,0 +1,121 @@
+package fiador.servers.postgresql;
+
+import fiador.estate.Privilege;
+import fiador.grants.AccessBuilder;
+import fiador.grants.Sights;
+import fiador.servers.GuardReader;
+import fiador.servers.Sql;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Reads row level security, whoever wrote it, and what the guarded schema keeps. */
+final class SightReader {
+  private static final String FILTERS =
+      """
+      select c.oid, c.relrowsecurity, c.relforcerowsecurity, p.polname, p.polpermissive, p.polcmd,
+             p.polroles::bigint[] as roles, pg_get_expr(p.polqual, p.polrelid) as using
+        from pg_class c
+        left join pg_policy p on p.polrelid = c.oid
+       where c.relrowsecurity or p.oid is not null
+       order by c.oid, p.polname
+      """;
+
+  private static final String KEPT =
+      "select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,"
+          + " k.stored = case when c.relkind = 'v' then "
+          + PostgresqlSight.VIEW_TEXT
+          + " else "
+          + PostgresqlSight.POLICY_TEXTS
+          + " end as as_made"
+          + """
+
+        from fiador_guard.kept k
+        left join (pg_class c join pg_namespace n on n.oid = c.relnamespace)
+               on n.nspname = k.schema_name and c.relname = k.object_name
+       order by 1, 2
+      """;
+
+  private final Database database;
+  private final AccessBuilder builder;
+  private final Map<Integer, Sights.Filter> filters = new LinkedHashMap<>();
+
+  SightReader(Database database) {
+    this.database = database;
+    this.builder = database.catalog().builder();
+  }
+
+  void read(Connection connection) throws SQLException {
+    Sql.rows(connection, FILTERS, this::filter);
+    filters.forEach(builder.sights()::filter);
+    boolean[] guarded = new boolean[1];
+    Sql.rows(
+        connection,
+        "select 1 from pg_namespace where nspname = 'fiador_guard'",
+        row -> guarded[0] = true);
+    if (guarded[0]) {
+      Map<List<String>, Integer> names = new LinkedHashMap<>();
+      Sql.rows(
+          connection,
+          """
+          select n.nspname, c.relname, c.oid from pg_class c
+            join pg_namespace n on n.oid = c.relnamespace
+           where c.relkind in ('r', 'p', 'f', 'v')
+          """,
+          row ->
+              names.put(
+                  List.of(row.getString(1), row.getString(2)),
+                  database.relations().get(row.getLong(3))));
+      new GuardReader(
+              builder,
+              database.node(),
+              (schema, name) -> names.getOrDefault(List.of(schema, name), -1))
+          .read(connection, KEPT);
+    }
+  }
+
+  private void filter(ResultSet row) throws SQLException {
+    int table = database.relations().get(row.getLong("oid"));
+    if (table < 0) {
+      return;
+    }
+    Sights.Filter filter = filters.get(table);
+    List<Sights.Rule> rules = new ArrayList<>(filter == null ? List.of() : filter.rules());
+    if (row.getString("polname") != null) {
+      List<Integer> roles = new ArrayList<>();
+      for (Long role : (Long[]) row.getArray("roles").getArray()) {
+        roles.add(database.principal(role));
+      }
+      rules.add(
+          new Sights.Rule(
+              row.getString("polname"),
+              row.getBoolean("polpermissive"),
+              commands(row.getString("polcmd")),
+              List.copyOf(roles),
+              row.getString("using"),
+              null));
+    }
+    filters.put(
+        table,
+        new Sights.Filter(
+            row.getBoolean("relrowsecurity"), row.getBoolean("relforcerowsecurity"), rules));
+  }
+
+  private static long commands(String letter) {
+    return switch (letter) {
+      case "r" -> Privilege.SELECT.bit();
+      case "a" -> Privilege.INSERT.bit();
+      case "w" -> Privilege.UPDATE.bit();
+      case "d" -> Privilege.DELETE.bit();
+      default ->
+          Privilege.SELECT.bit()
+              | Privilege.INSERT.bit()
+              | Privilege.UPDATE.bit()
+              | Privilege.DELETE.bit();
+    };
+  }
+}
