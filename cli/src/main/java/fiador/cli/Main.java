@@ -34,6 +34,7 @@ public final class Main {
     COMMANDS.put("holdings", HoldingsCommand::new);
     COMMANDS.put("holders", HoldersCommand::new);
     COMMANDS.put("trace", TraceCommand::new);
+    COMMANDS.put("preview", PreviewCommand::new);
   }
 
   private Main() {}

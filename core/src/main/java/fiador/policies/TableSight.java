@@ -19,6 +19,11 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
   /** Nothing decides: everybody who may read it sees all. */
   public static final TableSight OPEN = new TableSight(List.of(), List.of());
 
+  /** Nobody sees any row. */
+  public static final TableSight CLOSED =
+      new TableSight(
+          List.of(new RowPolicy("closed", true, Expression.TRUE, Expression.FALSE)), List.of());
+
   /** Whether nothing decides. */
   public boolean isOpen() {
     return rows.isEmpty() && masks.isEmpty();

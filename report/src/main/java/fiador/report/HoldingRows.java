@@ -1,7 +1,10 @@
 package fiador.report;
 
 import fiador.effects.Holding;
+import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.policies.Seeing;
+import fiador.predicates.PredicateText;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,13 +14,16 @@ import java.util.stream.Collectors;
 public final class HoldingRows {
   /** The fields, in order. */
   public static final List<String> FIELDS =
-      List.of("user", "privilege", "kind", "object", "columns", "state", "grantable");
+      List.of(
+          "user", "privilege", "kind", "object", "columns", "state", "grantable", "rows", "masked");
 
   private final Access access;
+  private final Seeing seeing;
 
   /** Rows of that estate. */
   public HoldingRows(Access access) {
     this.access = access;
+    this.seeing = new Seeing(access);
   }
 
   /** One holding. */
@@ -36,6 +42,23 @@ public final class HoldingRows {
     }
     row.put("state", holding.state().text());
     row.put("grantable", holding.grantable());
+    if (holding.privilege() == Privilege.SELECT && seeing.decides(holding.node())) {
+      sight(seeing.of(holding.user(), holding.node()), row);
+    }
     return row;
+  }
+
+  private static void sight(Seeing.Answer answer, Map<String, Object> row) {
+    if (answer.exempt() != null) {
+      return;
+    }
+    if (!answer.isKnown()) {
+      row.put("rows", null);
+    } else if (!answer.seen().allRows()) {
+      row.put("rows", PredicateText.of(answer.seen().condition()));
+    }
+    if (!answer.seen().masks().isEmpty()) {
+      row.put("masked", List.copyOf(answer.seen().masks().keySet()));
+    }
   }
 }

@@ -6,8 +6,11 @@ import fiador.effects.Trace;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
+import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
+import fiador.policies.Seeing;
+import fiador.predicates.PredicateText;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -23,6 +26,7 @@ public final class HoldingText {
 
   private final Access access;
   private final Shown shown;
+  private final Seeing seeing;
   private final Tracer tracer;
   private final int width;
   private final Instant now;
@@ -35,6 +39,7 @@ public final class HoldingText {
     this.access = access;
     this.shown = new Shown(access, true);
     this.tracer = tracer;
+    this.seeing = new Seeing(access);
     this.width = width;
     this.now = now;
   }
@@ -138,7 +143,22 @@ public final class HoldingText {
     NodeKind kind = access.tree().kind(rows.get(0).node());
     boolean all = Long.bitCount(bits) > 1 && bits == access.rules().privilegesOn(kind);
     return (all ? "all privileges" : PrivilegeSet.text(bits))
-        + (rows.get(0).grantable() ? " (may grant)" : "");
+        + (rows.get(0).grantable() ? " (may grant)" : "")
+        + ((bits & Privilege.SELECT.bit()) == 0 ? "" : sight(rows.get(0)));
+  }
+
+  /** Which rows and columns come back, where policies decide. */
+  private String sight(Holding row) {
+    Seeing.Answer answer = seeing.of(row.user(), row.node());
+    if (answer == null || answer.exempt() != null) {
+      return "";
+    } else if (!answer.isKnown()) {
+      return "; rows not known";
+    }
+    boolean all = answer.seen().allRows();
+    String rows = all ? "" : "; rows: " + PredicateText.of(answer.seen().condition());
+    List<String> masked = List.copyOf(answer.seen().masks().keySet());
+    return rows + (masked.isEmpty() ? "" : "; masked: " + String.join(", ", masked));
   }
 
   private String columns(Holding row) {

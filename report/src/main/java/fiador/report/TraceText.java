@@ -18,6 +18,7 @@ import fiador.effects.Trace;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
+import fiador.policies.Seeing;
 import java.math.BigInteger;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -50,6 +51,9 @@ public final class TraceText {
     paths(trace, text);
     Columns facts = new Columns(width);
     gates(trace, facts);
+    if (trace.privilege() == Privilege.SELECT) {
+      sight(trace, facts);
+    }
     if (trace.works() && trace.grantable()) {
       facts.line("grant", "may also be granted on to others");
     }
@@ -67,6 +71,22 @@ public final class TraceText {
     }
     String lines = facts.text();
     return lines.isEmpty() ? text.toString() : text.append("\n").append(lines).toString();
+  }
+
+  /** Which rows and columns come back, and where a closed table can be read instead. */
+  private void sight(Trace trace, Columns facts) {
+    Seeing seeing = new Seeing(access);
+    if (trace.works()) {
+      SightText.lines(seeing.of(trace.user(), trace.node())).forEach(facts::line);
+    }
+    int safe = seeing.safeViewOf(trace.node());
+    if (safe >= 0) {
+      facts.line(
+          "safe",
+          "the table is closed; "
+              + shown.path(safe)
+              + " shows its rows as the policies leave them");
+    }
   }
 
   private String target(Trace trace) {

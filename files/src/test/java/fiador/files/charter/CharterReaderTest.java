@@ -192,7 +192,7 @@ class CharterReaderTest {
             """);
     assertThat(found)
         .containsExactly(
-            "fiador.yaml:2:1: there is no section \"servrs\"; did you mean servers or users?",
+            "fiador.yaml:2:1: there is no section \"servrs\"; did you mean servers or seals or users?",
             "fiador.yaml:4:16: there is no kind of server \"postgres\"; did you mean postgresql?",
             "fiador.yaml:4:52: the environment has no NOWHERE; set it, or write ${NOWHERE:-otherwise}",
             "fiador.yaml:7:5: there is no key of a role \"purpos\"; did you mean purpose?",
@@ -214,7 +214,7 @@ class CharterReaderTest {
       value = {
         "select on every table                | \"in\" and the name of a schema are missing",
         "select                               | the sentence ends where",
-        "select on every table labelled a in b| \"labelled\" is not supported yet",
+        "select on every table labelled a in b| there is no label a",
         "select on x with grant               | expected",
         "select on x now now                  | found \"now\"",
       })

@@ -1,0 +1,89 @@
+package fiador.report;
+
+import fiador.predicates.Values;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Rows of a table as a user gets them, for people and for programs. */
+public final class PreviewText {
+  private PreviewText() {}
+
+  /**
+   * The rows in aligned columns; cells are cut so that a line fits.
+   *
+   * @param rows null stands for SQL's null
+   */
+  public static String table(List<String> columns, List<Object[]> rows, int width) {
+    int[] widths = new int[columns.size()];
+    List<String[]> cells = new ArrayList<>();
+    cells.add(columns.toArray(String[]::new));
+    for (Object[] row : rows) {
+      String[] line = new String[row.length];
+      for (int i = 0; i < row.length; i++) {
+        line[i] = cell(row[i]);
+      }
+      cells.add(line);
+    }
+    for (String[] line : cells) {
+      for (int i = 0; i < line.length; i++) {
+        widths[i] = Math.max(widths[i], length(line[i]));
+      }
+    }
+    fit(widths, width);
+    StringBuilder text = new StringBuilder();
+    for (String[] line : cells) {
+      StringBuilder one = new StringBuilder(" ");
+      for (int i = 0; i < line.length; i++) {
+        String shown = cut(line[i], widths[i]);
+        one.append(' ').append(shown).append(" ".repeat(widths[i] - length(shown) + 1));
+      }
+      text.append(one.toString().stripTrailing()).append('\n');
+    }
+    return text.toString();
+  }
+
+  private static int length(String text) {
+    return text.codePointCount(0, text.length());
+  }
+
+  private static String cut(String text, int room) {
+    return length(text) <= room
+        ? text
+        : text.substring(0, text.offsetByCodePoints(0, room - 1)) + "…";
+  }
+
+  private static void fit(int[] widths, int width) {
+    int narrowest = 6;
+    while (true) {
+      int all = 2;
+      int widest = 0;
+      for (int i = 0; i < widths.length; i++) {
+        all += widths[i] + 2;
+        widest = widths[i] > widths[widest] ? i : widest;
+      }
+      if (all <= width || widths[widest] <= narrowest) {
+        return;
+      }
+      widths[widest]--;
+    }
+  }
+
+  private static String cell(Object value) {
+    return value == null
+        ? "-"
+        : Values.text(value).replace("\n", "\\n").replace("\r", "\\r").replace("\t", "\\t");
+  }
+
+  /** One row for programs; nulls stay. */
+  public static Map<String, Object> document(List<String> columns, Object[] row) {
+    Map<String, Object> document = new LinkedHashMap<>();
+    for (int i = 0; i < row.length; i++) {
+      Object value = row[i];
+      boolean plain = value == null || value instanceof Number || value instanceof Boolean;
+      document.put(columns.get(i), plain ? value : Values.text(value));
+    }
+    return document;
+  }
+}
