@@ -105,7 +105,8 @@ final class PreviewCommand extends Common {
   Format format;
 
   /** What one user can get at all. */
-  private record View(int user, int node, int table, BitSet columns, Seeing.Answer answer) {}
+  private record View(
+      int user, int node, int table, BitSet columns, Seeing.Answer answer, Subject subject) {}
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
@@ -118,7 +119,7 @@ final class PreviewCommand extends Common {
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }
-    View view = view(access, who, found.id());
+    View view = view(access, sight, who, found.id());
     String origin = "  (" + new Shown(access, true).origin(clock.instant()) + ")";
     if (view.columns() == null) {
       out.println("nothing: " + user + " cannot read " + access.tree().path(found.id()) + origin);
@@ -129,7 +130,7 @@ final class PreviewCommand extends Common {
       out.println("not known which rows " + user + " gets of " + table + origin);
       out.println();
       Columns why = new Columns(width());
-      SightText.lines(view.answer()).forEach(why::line);
+      SightText.lines(view.answer(), new Shown(access, true)).forEach(why::line);
       out.print(why.text());
       return Exit.NO;
     }
@@ -144,7 +145,7 @@ final class PreviewCommand extends Common {
   }
 
   /** Through what a user reads a table: itself, or the view that shows it safely. */
-  private View view(Access access, int who, int asked) {
+  private View view(Access access, Sight sight, int who, int asked) throws ServerException {
     Seeing seeing = new Seeing(access);
     int node = asked;
     BitSet columns = readable(access, who, node);
@@ -153,9 +154,15 @@ final class PreviewCommand extends Common {
       node = safe;
       columns = readable(access, who, node);
     }
-    Seeing.Answer answer = seeing.of(who, node);
+    int database = Math.max(0, access.tree().enclosing(node, NodeKind.DATABASE));
+    Map<String, List<Object>> lookups =
+        columns == null || !seeing.decides(node)
+            ? Map.of()
+            : sight.lookups(database, seeing.subject(who, database, Map.of()).name());
+    Seeing.Answer answer = seeing.of(who, node, lookups);
     int table = answer == null ? node : answer.table();
-    return new View(who, node, table, columns, answer);
+    Subject subject = seeing.subject(who, database, lookups);
+    return new View(who, node, table, columns, answer, subject);
   }
 
   /** The columns a user can read, at once or after switching; null for none. */
@@ -185,29 +192,21 @@ final class PreviewCommand extends Common {
     final RowsDigest digest = new RowsDigest();
   }
 
-  private Simulation simulation(Access access, Sight sight, View view, List<SafeColumn> columns)
-      throws ServerException {
-    int database = Math.max(0, access.tree().enclosing(view.table(), NodeKind.DATABASE));
-    Seeing seeing = new Seeing(access);
+  private static Simulation simulation(View view, List<SafeColumn> columns, byte[] key) {
     boolean free = view.answer() == null || view.answer().exempt() != null;
-    String name = seeing.subject(view.user(), database, Map.of()).name();
-    Subject subject =
-        seeing.subject(view.user(), database, free ? Map.of() : sight.lookups(database, name));
-    TableSight policies = free ? TableSight.OPEN : view.answer().sight();
-    return new Simulation(policies, subject, columns, sight.digestKey(view.table()));
+    TableSight policies =
+        view.columns() == null ? TableSight.CLOSED : free ? TableSight.OPEN : view.answer().sight();
+    return new Simulation(policies, view.subject(), columns, key);
   }
 
   private Counting count(Access access, Sight sight, View view) throws BadInput, ServerException {
     Counting counting = new Counting();
     counting.columns = new Seeing(access).columns(view.table());
-    counting.simulation = simulation(access, sight, view, counting.columns);
+    byte[] key = sight.digestKey(view.table());
+    counting.simulation = simulation(view, counting.columns, key);
     if (other != null) {
-      View others = view(access, Asking.principal(access, other), view.table());
-      boolean nothing = others.columns() == null;
-      counting.others =
-          nothing
-              ? new Simulation(TableSight.CLOSED, counting(others, access), counting.columns, null)
-              : simulation(access, sight, others, counting.columns);
+      View others = view(access, sight, Asking.principal(access, other), view.table());
+      counting.others = simulation(others, counting.columns, key);
     }
     int group = groupBy == null ? -1 : access.tree().columnNamed(view.table(), folded(access));
     if (groupBy != null && group < 0) {
@@ -237,10 +236,6 @@ final class PreviewCommand extends Common {
     return counting;
   }
 
-  private static Subject counting(View view, Access access) {
-    return new Seeing(access).subject(view.user(), 0, Map.of());
-  }
-
   private String folded(Access access) {
     return groupBy.startsWith("\"")
         ? groupBy.substring(1, groupBy.length() - 1)
@@ -263,7 +258,7 @@ final class PreviewCommand extends Common {
             + origin);
     out.println();
     Columns facts = new Columns(width());
-    SightText.lines(view.answer()).forEach(facts::line);
+    SightText.lines(view.answer(), shown).forEach(facts::line);
     List<String> hidden = new ArrayList<>();
     List<String> names = new ArrayList<>();
     for (int i = 0; i < tree.columns(view.table()); i++) {

@@ -81,6 +81,11 @@ public final class Seeing {
 
   /** How a user sees a table or view; null when nothing decides on its rows and columns. */
   public Answer of(int user, int node) {
+    return of(user, node, Map.of());
+  }
+
+  /** As the other, with what lookup tables say of the user, by their names. */
+  public Answer of(int user, int node, Map<String, List<Object>> lookups) {
     if (!decides(node)) {
       return null;
     }
@@ -95,7 +100,7 @@ public final class Seeing {
       sight = filtered(user, node, sight, beyond);
       exempt = exemption(user, node);
     }
-    Subject subject = subject(user, Math.max(0, tree.enclosing(node, NodeKind.DATABASE)), Map.of());
+    Subject subject = subject(user, Math.max(0, tree.enclosing(node, NodeKind.DATABASE)), lookups);
     TableSight.Seen seen = sight.by(subject);
     return new Answer(kept == null ? node : kept.table(), sight, seen, exempt, beyond, altered);
   }

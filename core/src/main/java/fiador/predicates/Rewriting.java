@@ -3,12 +3,16 @@ package fiador.predicates;
 import fiador.predicates.Expression.And;
 import fiador.predicates.Expression.Coalesce;
 import fiador.predicates.Expression.Compare;
+import fiador.predicates.Expression.Extract;
 import fiador.predicates.Expression.In;
 import fiador.predicates.Expression.IsNull;
 import fiador.predicates.Expression.IsTrue;
+import fiador.predicates.Expression.Length;
+import fiador.predicates.Expression.Like;
 import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Substring;
 import java.util.List;
 import java.util.function.UnaryOperator;
 
@@ -40,6 +44,14 @@ public final class Rewriting {
       return new Operate(operate.how(), of(operate.left(), leaf), of(operate.right(), leaf));
     } else if (expression instanceof Coalesce coalesce) {
       return new Coalesce(all(coalesce.values(), leaf));
+    } else if (expression instanceof Like like) {
+      return new Like(of(like.text(), leaf), like.pattern());
+    } else if (expression instanceof Length length) {
+      return new Length(of(length.text(), leaf));
+    } else if (expression instanceof Substring part) {
+      return new Substring(of(part.text(), leaf), part.from(), part.length());
+    } else if (expression instanceof Extract extract) {
+      return new Extract(extract.field(), of(extract.date(), leaf));
     }
     return leaf.apply(expression);
   }

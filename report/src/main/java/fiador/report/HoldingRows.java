@@ -5,6 +5,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.policies.Seeing;
 import fiador.predicates.PredicateText;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -43,12 +44,18 @@ public final class HoldingRows {
     row.put("state", holding.state().text());
     row.put("grantable", holding.grantable());
     if (holding.privilege() == Privilege.SELECT && seeing.decides(holding.node())) {
-      sight(seeing.of(holding.user(), holding.node()), row);
+      Seeing.Answer answer = seeing.of(holding.user(), holding.node());
+      sight(answer, holding.columns(), access, row);
     }
     return row;
   }
 
-  private static void sight(Seeing.Answer answer, Map<String, Object> row) {
+  /**
+   * Adds which rows come back and which columns masked.
+   *
+   * @param columns the only columns held, or null for all
+   */
+  static void sight(Seeing.Answer answer, BitSet columns, Access access, Map<String, Object> row) {
     if (answer.exempt() != null) {
       return;
     }
@@ -57,8 +64,14 @@ public final class HoldingRows {
     } else if (!answer.seen().allRows()) {
       row.put("rows", PredicateText.of(answer.seen().condition()));
     }
-    if (!answer.seen().masks().isEmpty()) {
-      row.put("masked", List.copyOf(answer.seen().masks().keySet()));
+    List<String> masked =
+        answer.seen().masks().keySet().stream()
+            .filter(
+                name ->
+                    columns == null || columns.get(access.tree().columnNamed(answer.table(), name)))
+            .toList();
+    if (!masked.isEmpty()) {
+      row.put("masked", masked);
     }
   }
 }

@@ -10,7 +10,6 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.policies.Seeing;
-import fiador.predicates.PredicateText;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -156,9 +155,17 @@ public final class HoldingText {
       return "; rows not known";
     }
     boolean all = answer.seen().allRows();
-    String rows = all ? "" : "; rows: " + PredicateText.of(answer.seen().condition());
-    List<String> masked = List.copyOf(answer.seen().masks().keySet());
+    String rows = all ? "" : "; rows: " + shown.predicate(answer.seen().condition());
+    List<String> masked =
+        answer.seen().masks().keySet().stream()
+            .filter(name -> row.columns() == null || row.columns().get(ordinal(answer, name)))
+            .map(shown::name)
+            .toList();
     return rows + (masked.isEmpty() ? "" : "; masked: " + String.join(", ", masked));
+  }
+
+  private int ordinal(Seeing.Answer answer, String column) {
+    return access.tree().columnNamed(answer.table(), column);
   }
 
   private String columns(Holding row) {

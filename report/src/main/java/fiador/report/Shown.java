@@ -4,6 +4,11 @@ import fiador.estate.DottedName;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.predicates.Expression;
+import fiador.predicates.Expression.Column;
+import fiador.predicates.Expression.Holds;
+import fiador.predicates.PredicateText;
+import fiador.predicates.Rewriting;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.BitSet;
@@ -75,6 +80,22 @@ public final class Shown {
   /** Columns in their order: {@code district, tariff}. */
   public String columns(int node, BitSet columns) {
     return columns.stream().mapToObj(c -> column(node, c)).collect(Collectors.joining(", "));
+  }
+
+  /** A name that stands alone, such as a column's. */
+  public String name(String own) {
+    return shown(own);
+  }
+
+  /** A predicate with its names as people write them. */
+  public String predicate(Expression predicate) {
+    return PredicateText.of(
+        Rewriting.of(
+            predicate,
+            part ->
+                part instanceof Column column
+                    ? new Column(name(column.name()), column.ordinal(), column.type())
+                    : part instanceof Holds holds ? new Holds(name(holds.role())) : part));
   }
 
   /** Where the answer comes from and how old that is: {@code survey of waterworks, 2 min old}. */

@@ -5,7 +5,6 @@ import fiador.policies.ColumnMask;
 import fiador.policies.RowPolicy;
 import fiador.policies.Seeing;
 import fiador.policies.TableSight;
-import fiador.predicates.PredicateText;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -17,7 +16,7 @@ public final class SightText {
   private SightText() {}
 
   /** Lines of a heading and what it is; none when nothing decides. */
-  public static List<String[]> lines(Seeing.Answer answer) {
+  public static List<String[]> lines(Seeing.Answer answer, Shown shown) {
     List<String[]> lines = new ArrayList<>();
     if (answer == null) {
       return lines;
@@ -37,13 +36,13 @@ public final class SightText {
       lines.add(new String[] {"rows", rule.name() + ", not understood: " + rule.using()});
     }
     if (answer.beyond().isEmpty()) {
-      rows(answer, lines);
+      rows(answer, shown, lines);
     }
-    masks(answer.seen(), lines);
+    masks(answer.seen(), shown, lines);
     return lines;
   }
 
-  private static void rows(Seeing.Answer answer, List<String[]> lines) {
+  private static void rows(Seeing.Answer answer, Shown shown, List<String[]> lines) {
     TableSight.Seen seen = answer.seen();
     if (answer.sight().rows().isEmpty()) {
       return;
@@ -56,17 +55,17 @@ public final class SightText {
     } else if (seen.allRows()) {
       lines.add(new String[] {"rows", by + "all"});
     } else {
-      lines.add(new String[] {"rows", by + PredicateText.of(seen.condition())});
+      lines.add(new String[] {"rows", by + shown.predicate(seen.condition())});
     }
   }
 
-  private static void masks(TableSight.Seen seen, List<String[]> lines) {
+  private static void masks(TableSight.Seen seen, Shown shown, List<String[]> lines) {
     Map<String, List<String>> alike = new LinkedHashMap<>();
     for (ColumnMask mask : seen.masks().values()) {
       alike
           .computeIfAbsent(
               mask.mask().text() + "  (" + mask.policy() + ")", none -> new ArrayList<>())
-          .add(mask.column());
+          .add(shown.name(mask.column()));
     }
     alike.forEach(
         (mask, columns) ->

@@ -77,7 +77,7 @@ public final class TraceText {
   private void sight(Trace trace, Columns facts) {
     Seeing seeing = new Seeing(access);
     if (trace.works()) {
-      SightText.lines(seeing.of(trace.user(), trace.node())).forEach(facts::line);
+      SightText.lines(seeing.of(trace.user(), trace.node()), shown).forEach(facts::line);
     }
     int safe = seeing.safeViewOf(trace.node());
     if (safe >= 0) {
@@ -252,6 +252,13 @@ public final class TraceText {
       paths.add(row);
     }
     answer.put("paths", paths);
+    Seeing.Answer sight =
+        trace.works() && trace.privilege() == Privilege.SELECT
+            ? new Seeing(access).of(trace.user(), trace.node())
+            : null;
+    if (sight != null) {
+      HoldingRows.sight(sight, null, access, answer);
+    }
     answer.put(
         "gates",
         trace.gates().stream()
