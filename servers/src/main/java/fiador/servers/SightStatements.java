@@ -183,7 +183,13 @@ public abstract class SightStatements {
         + " FROM "
         + path(view.table())
         + " t"
-        + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition));
+        + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition))
+        + barrier();
+  }
+
+  /** What keeps a query's own conditions from being tried on rows that the view hides. */
+  protected String barrier() {
+    return "";
   }
 
   private String column(MaskSql sql, SafeColumn column, TableSight sight) {

@@ -27,7 +27,8 @@ final class ObjectReader {
   private static final String KEPT =
       """
       select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
-             k.stored = v.view_definition and v.security_type = 'DEFINER' as as_made
+             k.stored = v.view_definition and v.security_type = 'DEFINER'
+             and v.algorithm = 'TEMPTABLE' as as_made
         from fiador_guard.kept k
         left join information_schema.views v
                on v.table_schema = k.schema_name and v.table_name = k.object_name

@@ -6,6 +6,7 @@ import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SightConformance;
+import fiador.servers.SightScenario;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -39,6 +40,21 @@ final class HsqldbSightTest {
       }
     }
     assertThat(cases).isGreaterThanOrEqualTo(300);
+  }
+
+  @Test
+  void policiesOfACharterAreSettledChangedAndUndone() throws Exception {
+    Server server = new HsqldbServer();
+    Login login = new Login("jdbc:hsqldb:mem:policies", "SA", "");
+    try (Connection admin = server.connect(login, null);
+        Statement statement = admin.createStatement()) {
+      statement.execute("CREATE SCHEMA SHOP AUTHORIZATION DBA");
+      for (String sql : SightScenario.tables()) {
+        statement.execute(sql);
+      }
+      new SightScenario(server, login, null, false).run();
+      statement.execute("SHUTDOWN");
+    }
   }
 
   private static SightConformance.Naming naming(Server server, Login login) {

@@ -6,6 +6,7 @@ import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SightConformance;
+import fiador.servers.SightScenario;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -46,6 +47,28 @@ final class MariadbSightTest {
       }
     }
     assertThat(cases).isGreaterThanOrEqualTo(300);
+  }
+
+  @Test
+  void policiesOfACharterAreSettledChangedAndUndone() throws Exception {
+    Server server = new MariadbServer();
+    Login login = RealMariadb.login();
+    try (Connection admin = server.connect(login, null);
+        Statement statement = admin.createStatement()) {
+      statement.execute("CREATE DATABASE shop CHARACTER SET utf8mb4");
+      for (String sql : SightScenario.tables()) {
+        statement.execute(sql);
+      }
+      new SightScenario(server, login, null, false).run();
+      for (String sql :
+          List.of(
+              "DROP DATABASE shop",
+              "DROP DATABASE fiador_guard",
+              "DROP USER ann@'%', bob@'%', eve@'%'",
+              "DROP ROLE readers, bosses")) {
+        statement.execute(sql);
+      }
+    }
   }
 
   private static SightConformance.Naming naming(Server server, Login login) {

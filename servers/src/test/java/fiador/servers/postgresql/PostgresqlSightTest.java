@@ -6,6 +6,7 @@ import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SightConformance;
+import fiador.servers.SightScenario;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -39,6 +40,26 @@ final class PostgresqlSightTest {
       }
     }
     assertThat(cases).isGreaterThanOrEqualTo(300);
+  }
+
+  @Test
+  void policiesOfACharterAreSettledChangedAndUndone() throws Exception {
+    Server server = new PostgresqlServer();
+    Login login = RealPostgresql.login(VERSION);
+    try (Connection start = server.connect(login, null);
+        Statement create = start.createStatement()) {
+      create.execute("CREATE DATABASE policies");
+      try (Connection admin = server.connect(login, "policies");
+          Statement statement = admin.createStatement()) {
+        statement.execute("CREATE SCHEMA shop");
+        for (String sql : SightScenario.tables()) {
+          statement.execute(sql);
+        }
+      }
+      new SightScenario(server, login, "policies", true).run();
+      create.execute("DROP DATABASE policies");
+      create.execute("DROP ROLE ann, bob, eve, readers, bosses");
+    }
   }
 
   private static int run(Server server, Login login, String database, long seed) throws Exception {
