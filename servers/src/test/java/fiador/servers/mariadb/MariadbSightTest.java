@@ -2,6 +2,7 @@ package fiador.servers.mariadb;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.servers.LeakAttempts;
 import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
@@ -70,6 +71,77 @@ final class MariadbSightTest {
       }
     }
   }
+
+  @Test
+  void nothingHiddenComesUpWhateverTheUserTries() throws Exception {
+    Server server = new MariadbServer();
+    Login login = RealMariadb.login();
+    try (Connection admin = server.connect(login, null);
+        Statement statement = admin.createStatement()) {
+      statement.execute("CREATE DATABASE vault CHARACTER SET utf8mb4");
+      statement.execute("CREATE DATABASE mine CHARACTER SET utf8mb4");
+      for (String sql : LeakAttempts.make(server, null, false)) {
+        statement.execute(sql);
+      }
+      statement.execute("CREATE USER spy@'%' IDENTIFIED BY 'p'");
+      statement.execute("GRANT ALL ON mine.* TO spy@'%'");
+      statement.execute("GRANT SELECT ON vault.t_safe TO spy@'%'");
+      try (Connection spy = server.connect(new Login(login.url(), "spy", "p"), null)) {
+        assertThat(LeakAttempts.outcome(spy, "SELECT * FROM vault.t_safe"))
+            .contains("north")
+            .contains("*****");
+        LeakAttempts.run(spy, ATTEMPTS);
+      }
+      statement.execute("DROP DATABASE vault");
+      statement.execute("DROP DATABASE mine");
+      statement.execute("DROP DATABASE fiador_guard");
+      statement.execute("DROP USER spy@'%'");
+    }
+  }
+
+  private static final List<String> ATTEMPTS =
+      List.of(
+          "SELECT * FROM vault.t",
+          "SELECT phone FROM vault.t",
+          "CREATE FUNCTION mine.tell(x varchar(100)) RETURNS int NOT DETERMINISTIC"
+              + " BEGIN SET @told = concat(coalesce(@told, ''), x); RETURN 1; END",
+          "CREATE FUNCTION mine.sure(x varchar(100)) RETURNS int DETERMINISTIC"
+              + " BEGIN SET @told = concat(coalesce(@told, ''), x); RETURN 1; END",
+          "SELECT * FROM vault.t_safe WHERE mine.tell(district) = 1",
+          "SELECT * FROM vault.t_safe WHERE mine.tell(phone) = 1 OR mine.sure(district) = 1",
+          "SELECT a.id FROM vault.t_safe a JOIN vault.t_safe b ON mine.tell(b.district) = a.id",
+          "SELECT count(*) FROM vault.t_safe GROUP BY mine.sure(district)",
+          "SELECT id FROM vault.t_safe ORDER BY mine.tell(phone)",
+          "SELECT @told",
+          "SELECT * FROM vault.t_safe WHERE cast(district AS int) = 7",
+          "SHOW WARNINGS",
+          "SELECT * FROM vault.t_safe WHERE cast(phone AS date) = '2026-01-01'",
+          "SHOW WARNINGS",
+          "SELECT * FROM vault.t_safe WHERE extractvalue('<a/>', concat('~', district)) = ''",
+          "SELECT * FROM vault.t_safe WHERE json_extract(district, '$') = 1",
+          "SHOW WARNINGS",
+          "SELECT id, district, phone FROM vault.t_safe ORDER BY phone, district",
+          "SELECT max(phone), min(district), group_concat(phone), group_concat(district)"
+              + " FROM vault.t_safe",
+          "CREATE VIEW mine.own AS SELECT * FROM vault.t_safe",
+          "SELECT * FROM mine.own WHERE mine.tell(district) = 1",
+          "CREATE VIEW mine.under AS SELECT * FROM vault.t",
+          "SELECT * FROM mine.under",
+          "SET @told = ''",
+          "SET SESSION sql_mode = 'NO_BACKSLASH_ESCAPES'",
+          "SET NAMES latin1",
+          "SET SESSION optimizer_switch = 'derived_merge=on,condition_pushdown_for_derived=on'",
+          "SELECT * FROM vault.t_safe WHERE mine.sure(district) = 1",
+          "SELECT @told",
+          "SET SESSION session_user = 'root'",
+          "SET ROLE root",
+          "EXPLAIN SELECT * FROM vault.t_safe WHERE district = 'x'",
+          "ANALYZE FORMAT=JSON SELECT * FROM vault.t_safe",
+          "SHOW CREATE VIEW vault.t_safe",
+          "SELECT * FROM fiador_guard.attributes",
+          "SELECT * FROM fiador_guard.kept",
+          "UPDATE fiador_guard.attributes SET value = 'x'",
+          "UPDATE vault.t_safe SET district = 'x'");
 
   private static SightConformance.Naming naming(Server server, Login login) {
     return new SightConformance.Naming() {

@@ -2,6 +2,7 @@ package fiador.servers.postgresql;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.servers.LeakAttempts;
 import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
@@ -61,6 +62,81 @@ final class PostgresqlSightTest {
       create.execute("DROP ROLE ann, bob, eve, readers, bosses");
     }
   }
+
+  @Test
+  void nothingHiddenComesUpWhateverTheUserTries() throws Exception {
+    Server server = new PostgresqlServer();
+    Login login = RealPostgresql.login(VERSION);
+    try (Connection start = server.connect(login, null);
+        Statement create = start.createStatement()) {
+      create.execute("CREATE DATABASE leaks");
+      create.execute("CREATE ROLE spy LOGIN");
+      try (Connection admin = server.connect(login, "leaks");
+          Statement statement = admin.createStatement()) {
+        statement.execute("CREATE SCHEMA vault");
+        statement.execute("CREATE SCHEMA mine AUTHORIZATION spy");
+        for (String sql : LeakAttempts.make(server, "leaks", true)) {
+          statement.execute(sql);
+        }
+        statement.execute("GRANT USAGE ON SCHEMA vault TO spy");
+        statement.execute("GRANT SELECT ON vault.t_safe, vault.f TO spy");
+        statement.execute("ANALYZE vault.t; ANALYZE vault.f");
+      }
+      try (Connection spy = server.connect(new Login(login.url(), "spy", ""), "leaks")) {
+        assertThat(LeakAttempts.outcome(spy, "SELECT * FROM vault.t_safe"))
+            .contains("north")
+            .contains("*****");
+        assertThat(LeakAttempts.outcome(spy, "SELECT * FROM vault.f")).contains("north");
+        LeakAttempts.run(spy, ATTEMPTS);
+      }
+      create.execute("DROP DATABASE leaks");
+      create.execute("DROP ROLE spy");
+    }
+  }
+
+  private static final List<String> ATTEMPTS =
+      List.of(
+          "SELECT * FROM vault.t",
+          "CREATE FUNCTION mine.tell(x text) RETURNS boolean LANGUAGE plpgsql COST 0.0001"
+              + " AS $$ BEGIN RAISE NOTICE 'told %', x; RETURN true; END $$",
+          "CREATE FUNCTION mine.sure(x text) RETURNS boolean IMMUTABLE LEAKPROOF LANGUAGE plpgsql"
+              + " AS $$ BEGIN RAISE NOTICE 'told %', x; RETURN true; END $$",
+          "SELECT * FROM vault.t_safe WHERE mine.tell(district)",
+          "SELECT * FROM vault.t_safe WHERE mine.tell(phone)",
+          "SELECT * FROM vault.f WHERE mine.tell(district)",
+          "SELECT * FROM vault.f WHERE mine.tell(f::text)",
+          "SELECT * FROM vault.f a JOIN vault.f b ON mine.tell(b.district)",
+          "SELECT count(*) FROM vault.f GROUP BY mine.tell(district)",
+          "CREATE OPERATOR mine.<<< (FUNCTION = texteq, LEFTARG = text, RIGHTARG = text)",
+          "SELECT * FROM vault.f WHERE district OPERATOR(mine.<<<) 'x'",
+          "SELECT * FROM vault.t_safe WHERE cast(district AS integer) = 7",
+          "SELECT * FROM vault.t_safe WHERE cast(phone AS date) = '2026-01-01'",
+          "SELECT * FROM vault.f WHERE cast(district AS integer) = 7",
+          "SELECT * FROM vault.f WHERE 1 / (CASE WHEN district LIKE 'hidden%' THEN 0 ELSE 1 END) > 0",
+          "SELECT max(phone), string_agg(district, ',') FROM vault.t_safe",
+          "SELECT string_agg(district, ',') FROM vault.f",
+          "SELECT id, phone FROM vault.t_safe ORDER BY phone",
+          "CREATE VIEW mine.own AS SELECT * FROM vault.f",
+          "SELECT * FROM mine.own WHERE mine.tell(district)",
+          "CREATE VIEW mine.under AS SELECT * FROM vault.t",
+          "SELECT * FROM mine.under",
+          "SET row_security = off",
+          "SELECT * FROM vault.f",
+          "RESET row_security",
+          "SET session_authorization = 'postgres'",
+          "SET ROLE postgres",
+          "SET search_path = mine, pg_catalog",
+          "SELECT * FROM vault.f",
+          "EXPLAIN (VERBOSE, COSTS) SELECT * FROM vault.f WHERE district = 'x'",
+          "EXPLAIN (ANALYZE, VERBOSE) SELECT * FROM vault.t_safe",
+          "SELECT most_common_vals::text, histogram_bounds::text FROM pg_stats"
+              + " WHERE schemaname = 'vault'",
+          "COPY vault.f TO STDOUT",
+          "SELECT * FROM fiador_guard.attributes",
+          "SELECT * FROM fiador_guard.digest_key",
+          "INSERT INTO fiador_guard.own_attributes VALUES ('districts', 'x')",
+          "UPDATE vault.f SET district = 'y' WHERE mine.tell(district) RETURNING district",
+          "DELETE FROM vault.f RETURNING district");
 
   private static int run(Server server, Login login, String database, long seed) throws Exception {
     try (Connection admin = server.connect(login, database);
