@@ -1,12 +1,18 @@
 package fiador.cli;
 
+import fiador.changes.Gap;
 import fiador.changes.Plan.Problem;
 import fiador.changes.Planner;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.files.survey.SurveyReader;
 import fiador.grants.HouseRules;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
@@ -23,7 +29,7 @@ final class CheckCommand extends Common {
   Path folder;
 
   @Override
-  int run() throws CharterException, IOException {
+  int run() throws CharterException, SurveyException, IOException {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
@@ -32,6 +38,7 @@ final class CheckCommand extends Common {
         err.println(problem);
         wrong++;
       }
+      wrong += againstSurvey(charter, server);
     }
     if (wrong > 0) {
       err.println(wrong == 1 ? "1 mistake in the charter" : wrong + " mistakes in the charter");
@@ -50,5 +57,20 @@ final class CheckCommand extends Common {
             + charter.wanted().grants().size()
             + " grant sentences");
     return Exit.YES;
+  }
+
+  /** What only shows against the things that are there, where a survey was taken. */
+  private int againstSurvey(Charter charter, Charter.ServerEntry server)
+      throws SurveyException, IOException {
+    Path file = Surveys.file(folder, server.name());
+    if (!Files.isRegularFile(file)) {
+      return 0;
+    }
+    List<Problem> problems =
+        Gap.between(SurveyReader.read(file), charter.wanted(), false, Set.of(), clock)
+            .plan()
+            .problems();
+    problems.forEach(problem -> err.println(problem + "  (survey of " + server.name() + ")"));
+    return problems.size();
   }
 }

@@ -153,6 +153,12 @@ final class GapCommand extends Change {
       out.println("effect on people");
       out.print(effect.text());
     }
+    String sights = effect.sights();
+    if (!sights.isEmpty()) {
+      out.println();
+      out.println("rows and columns");
+      out.print(sights);
+    }
     out.println();
     out.println("statements");
     statements.stream().limit(STATEMENTS).forEach(sql -> out.println("  " + shortened(sql) + ";"));
@@ -162,7 +168,8 @@ final class GapCommand extends Change {
     }
   }
 
-  private String shortened(String sql) {
+  private String shortened(String statement) {
+    String sql = statement.replace("\n", " ");
     int most = Math.max(width() - 3, 40);
     return sql.length() <= most ? sql : sql.substring(0, most - 4) + " ...";
   }

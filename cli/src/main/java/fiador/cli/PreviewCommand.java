@@ -1,38 +1,27 @@
 package fiador.cli;
 
-import fiador.effects.Holding;
-import fiador.effects.Holdings;
-import fiador.effects.State;
-import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
-import fiador.estate.Tree;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.RowsDigest;
-import fiador.policies.SafeColumn;
-import fiador.policies.Seeing;
-import fiador.policies.Simulation;
-import fiador.policies.TableSight;
-import fiador.predicates.Subject;
 import fiador.report.Columns;
 import fiador.report.Format;
 import fiador.report.PreviewText;
 import fiador.report.RowWriter;
 import fiador.report.Shown;
 import fiador.report.SightText;
+import fiador.servers.Preview;
+import fiador.servers.Preview.Count;
+import fiador.servers.Preview.View;
 import fiador.servers.ServerException;
-import fiador.servers.Sight;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.TreeMap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -104,154 +93,64 @@ final class PreviewCommand extends Common {
       defaultValue = "text")
   Format format;
 
-  /** What one user can get at all. */
-  private record View(
-      int user, int node, int table, BitSet columns, Seeing.Answer answer, Subject subject) {}
-
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
     Charter charter = Charters.read(folder);
     Charter.ServerEntry entry = Charters.server(charter, server);
     Access access = Surveys.take(entry, clock.instant(), this::say);
-    Sight sight = new Sight(Surveys.kind(entry), Surveys.login(entry), access);
-    int who = Asking.principal(access, user);
+    Preview preview = new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock);
     Lookup.Found found = new Lookup(access).node(table, Privilege.SELECT.bit(), false);
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }
-    View view = view(access, sight, who, found.id());
-    String origin = "  (" + new Shown(access, true).origin(clock.instant()) + ")";
-    if (view.columns() == null) {
-      out.println("nothing: " + user + " cannot read " + access.tree().path(found.id()) + origin);
+    View view = preview.view(Asking.principal(access, user), found.id());
+    Shown shown = new Shown(access, true);
+    String origin = "  (" + shown.origin(clock.instant()) + ")";
+    if (!view.isOpen()) {
+      out.println("nothing: " + user + " cannot read " + shown.path(found.id()) + origin);
       out.println("  fiador trace " + user + " select " + table + " says why");
       return Exit.NO;
     }
-    if (view.answer() != null && !view.answer().isKnown()) {
-      out.println("not known which rows " + user + " gets of " + table + origin);
+    if (!view.isKnown()) {
+      out.println("not known which rows " + user + " gets of " + shown.path(found.id()) + origin);
       out.println();
       Columns why = new Columns(width());
-      SightText.lines(view.answer(), new Shown(access, true)).forEach(why::line);
+      SightText.lines(view.answer(), shown).forEach(why::line);
       out.print(why.text());
       return Exit.NO;
     }
-    Counting counting = count(access, sight, view);
+    View others =
+        other == null ? null : preview.view(Asking.principal(access, other), view.table());
+    Count count = preview.count(view, others, group(access, view), most);
     if (format == Format.TEXT) {
-      print(access, view, counting, origin);
+      print(shown, view, count, origin);
     } else {
-      rows(view, counting, access);
+      rows(view, count, access);
     }
-    boolean same = !live || compare(access, sight, view, counting);
-    return same && counting.simulation.shown() > 0 ? Exit.YES : Exit.NO;
+    boolean same = !live || compare(preview, view, count);
+    return same && count.shown() > 0 ? Exit.YES : Exit.NO;
   }
 
-  /** Through what a user reads a table: itself, or the view that shows it safely. */
-  private View view(Access access, Sight sight, int who, int asked) throws ServerException {
-    Seeing seeing = new Seeing(access);
-    int node = asked;
-    BitSet columns = readable(access, who, node);
-    int safe = seeing.safeViewOf(asked);
-    if (columns == null && safe >= 0) {
-      node = safe;
-      columns = readable(access, who, node);
+  private int group(Access access, View view) throws BadInput {
+    if (groupBy == null) {
+      return -1;
     }
-    int database = Math.max(0, access.tree().enclosing(node, NodeKind.DATABASE));
-    Map<String, List<Object>> lookups =
-        columns == null || !seeing.decides(node)
-            ? Map.of()
-            : sight.lookups(database, seeing.subject(who, database, Map.of()).name());
-    Seeing.Answer answer = seeing.of(who, node, lookups);
-    int table = answer == null ? node : answer.table();
-    Subject subject = seeing.subject(who, database, lookups);
-    return new View(who, node, table, columns, answer, subject);
-  }
-
-  /** The columns a user can read, at once or after switching; null for none. */
-  private BitSet readable(Access access, int who, int node) {
-    BitSet columns = null;
-    for (Holding row : new Holdings(access, clock, true).at(who, node)) {
-      boolean open = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
-      if (row.privilege() == Privilege.SELECT && open) {
-        columns = columns == null ? new BitSet() : columns;
-        if (row.columns() == null) {
-          columns.set(0, access.tree().columns(node));
-        } else {
-          columns.or(row.columns());
-        }
-      }
+    String path = access.tree().path(view.table());
+    Lookup.Found column = new Lookup(access).node(path + "." + groupBy, 0, true);
+    if (!column.ok() || column.column() < 0) {
+      throw new BadInput(column.ok() ? path + " has no column " + groupBy : column.problem());
     }
-    return columns;
+    return column.column();
   }
 
-  /** What came of reading the table once. */
-  private static final class Counting {
-    Simulation simulation;
-    Simulation others;
-    List<SafeColumn> columns;
-    final List<Object[]> first = new ArrayList<>();
-    final Map<String, long[]> groups = new TreeMap<>();
-    final RowsDigest digest = new RowsDigest();
-  }
-
-  private static Simulation simulation(View view, List<SafeColumn> columns, byte[] key) {
-    boolean free = view.answer() == null || view.answer().exempt() != null;
-    TableSight policies =
-        view.columns() == null ? TableSight.CLOSED : free ? TableSight.OPEN : view.answer().sight();
-    return new Simulation(policies, view.subject(), columns, key);
-  }
-
-  private Counting count(Access access, Sight sight, View view) throws BadInput, ServerException {
-    Counting counting = new Counting();
-    counting.columns = new Seeing(access).columns(view.table());
-    byte[] key = sight.digestKey(view.table());
-    counting.simulation = simulation(view, counting.columns, key);
-    if (other != null) {
-      View others = view(access, sight, Asking.principal(access, other), view.table());
-      counting.others = simulation(others, counting.columns, key);
-    }
-    int group = groupBy == null ? -1 : access.tree().columnNamed(view.table(), folded(access));
-    if (groupBy != null && group < 0) {
-      throw new BadInput(table + " has no column " + groupBy);
-    }
-    sight.read(
-        view.table(),
-        counting.columns,
-        row -> {
-          Object[] shown = counting.simulation.row(row);
-          boolean alsoOther = counting.others != null && counting.others.row(row) != null;
-          if (shown != null) {
-            counting.digest.add(shown, view.columns());
-            if (counting.first.size() < most) {
-              counting.first.add(shown);
-            }
-          }
-          if (group >= 0) {
-            long[] counts =
-                counting.groups.computeIfAbsent(String.valueOf(row[group]), none -> new long[3]);
-            counts[0]++;
-            counts[1] += shown == null ? 0 : 1;
-            counts[2] += alsoOther ? 1 : 0;
-          }
-          return true;
-        });
-    return counting;
-  }
-
-  private String folded(Access access) {
-    return groupBy.startsWith("\"")
-        ? groupBy.substring(1, groupBy.length() - 1)
-        : access.rules().fold(groupBy);
-  }
-
-  private void print(Access access, View view, Counting counting, String origin) {
-    Tree tree = access.tree();
-    Shown shown = new Shown(access, true);
+  private void print(Shown shown, View view, Count count, String origin) {
     String through = view.node() == view.table() ? "" : " through " + shown.path(view.node());
     out.println(
         shown.principal(view.user())
             + " gets "
-            + counting.simulation.shown()
+            + count.shown()
             + " of "
-            + counting.simulation.rows()
+            + count.rows()
             + " rows of "
             + shown.path(view.table())
             + through
@@ -259,50 +158,45 @@ final class PreviewCommand extends Common {
     out.println();
     Columns facts = new Columns(width());
     SightText.lines(view.answer(), shown).forEach(facts::line);
-    List<String> hidden = new ArrayList<>();
-    List<String> names = new ArrayList<>();
-    for (int i = 0; i < tree.columns(view.table()); i++) {
-      (view.columns().get(i) ? names : hidden).add(shown.column(view.table(), i));
-    }
+    BitSet hidden = new BitSet();
+    hidden.set(0, shown.columns(view.table()));
+    hidden.andNot(view.columns());
     if (!hidden.isEmpty()) {
-      facts.line("hidden", "columns " + String.join(", ", hidden));
+      facts.line("hidden", "columns " + shown.columns(view.table(), hidden));
     }
     if (other != null) {
       facts.line(
-          "compare",
-          other
-              + " gets "
-              + counting.others.shown()
-              + ", "
-              + user
-              + " "
-              + counting.simulation.shown());
+          "compare", other + " gets " + count.compared() + ", " + user + " " + count.shown());
     }
     String said = facts.text();
     out.print(said.isEmpty() ? "" : said + "\n");
     if (groupBy != null) {
-      printGroups(counting);
+      printGroups(count);
     }
-    List<Object[]> rows = counting.first.stream().map(row -> visible(row, view)).toList();
+    List<Object[]> rows = count.first().stream().map(row -> visible(row, view)).toList();
     if (!rows.isEmpty()) {
+      List<String> names =
+          view.columns().stream().mapToObj(i -> shown.column(view.table(), i)).toList();
       out.print(PreviewText.table(names, rows, width()));
     }
-    long more = counting.simulation.shown() - counting.first.size();
+    long more = count.shown() - count.first().size();
     if (more > 0) {
       out.println("  and " + more + " more; --rows N shows them");
     }
   }
 
-  private void printGroups(Counting counting) {
+  private void printGroups(Count count) {
     Columns groups = new Columns(width());
     groups.line(groupBy, "all rows", user, other == null ? "" : other);
-    counting.groups.forEach(
-        (value, counts) ->
-            groups.line(
-                value.equals("null") ? "-" : value,
-                Long.toString(counts[0]),
-                Long.toString(counts[1]),
-                other == null ? "" : Long.toString(counts[2])));
+    count
+        .groups()
+        .forEach(
+            (value, counts) ->
+                groups.line(
+                    value.equals("null") ? "-" : value,
+                    Long.toString(counts[0]),
+                    Long.toString(counts[1]),
+                    other == null ? "" : Long.toString(counts[2])));
     out.println(groups.text());
   }
 
@@ -310,79 +204,36 @@ final class PreviewCommand extends Common {
     return view.columns().stream().mapToObj(i -> row[i]).toArray();
   }
 
-  private void rows(View view, Counting counting, Access access) throws IOException {
-    List<String> names = new ArrayList<>();
-    view.columns().stream().forEach(i -> names.add(access.tree().column(view.table(), i)));
+  private void rows(View view, Count count, Access access) throws IOException {
+    List<String> names =
+        view.columns().stream().mapToObj(i -> access.tree().column(view.table(), i)).toList();
+    List<Map<String, Object>> first =
+        count.first().stream().map(row -> PreviewText.document(names, visible(row, view))).toList();
     if (format == Format.JSON) {
       Map<String, Object> document = new LinkedHashMap<>();
-      Shown shown = new Shown(access, false);
       document.put("user", access.principals().name(view.user()));
-      document.put("object", shown.path(view.table()));
-      document.put("through", shown.path(view.node()));
-      document.put("rows", counting.simulation.rows());
-      document.put("shown", counting.simulation.shown());
+      document.put("object", access.tree().path(view.table()));
+      document.put("through", access.tree().path(view.node()));
+      document.put("rows", count.rows());
+      document.put("shown", count.shown());
       if (groupBy != null) {
-        List<Map<String, Object>> groups = new ArrayList<>();
-        counting.groups.forEach(
-            (value, counts) -> {
-              Map<String, Object> one = new LinkedHashMap<>();
-              one.put("value", value);
-              one.put("rows", counts[0]);
-              one.put("shown", counts[1]);
-              if (other != null) {
-                one.put("compared", counts[2]);
-              }
-              groups.add(one);
-            });
-        document.put("groups", groups);
+        document.put("groups", PreviewText.groups(count.groups(), other != null));
       }
-      document.put(
-          "first",
-          counting.first.stream()
-              .map(row -> PreviewText.document(names, visible(row, view)))
-              .toList());
+      document.put("first", first);
       RowWriter.document(out, document);
       return;
     }
     try (RowWriter writer = RowWriter.to(out, format, names)) {
-      for (Object[] row : counting.first) {
-        writer.row(PreviewText.document(names, visible(row, view)));
+      for (Map<String, Object> row : first) {
+        writer.row(row);
       }
     }
   }
 
-  private boolean compare(Access access, Sight sight, View view, Counting counting)
+  private boolean compare(Preview preview, View view, Count count)
       throws BadInput, ServerException {
-    String secret = null;
-    if (!sight.canAct()) {
-      String variable =
-          "FIADOR_SECRET_"
-              + new Seeing(access).key(view.user()).toUpperCase(Locale.ROOT).replaceAll("\\W", "_");
-      secret = System.getenv(variable);
-      if (secret == null) {
-        throw new BadInput(
-            "on this server nobody can act as somebody else: put the secret of "
-                + user
-                + " into "
-                + variable
-                + " for --live");
-      }
-    }
-    RowsDigest found = new RowsDigest();
-    List<SafeColumn> columns = new ArrayList<>();
-    view.columns().stream().forEach(i -> columns.add(counting.columns.get(i)));
-    BitSet all = new BitSet();
-    all.set(0, columns.size());
-    sight.readAs(
-        view.user(),
-        secret,
-        view.node(),
-        columns,
-        row -> {
-          found.add(row, all);
-          return true;
-        });
-    boolean same = found.sameAs(counting.digest);
+    RowsDigest found = preview.live(view, UserSecrets.of(preview, view.user()));
+    boolean same = found.sameAs(count.digest());
     String answer =
         same
             ? "live: the server gives "
@@ -395,7 +246,7 @@ final class PreviewCommand extends Common {
                 + " "
                 + found.rows()
                 + " rows, worked out were "
-                + counting.simulation.shown();
+                + count.shown();
     if (format == Format.TEXT) {
       out.println();
       out.println(answer);

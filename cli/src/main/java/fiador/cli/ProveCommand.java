@@ -8,12 +8,15 @@ import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.policies.Seeing;
 import fiador.report.Format;
 import fiador.report.ProofReport;
 import fiador.report.ProofReport.Line;
 import fiador.report.RowWriter;
 import fiador.report.Shown;
+import fiador.servers.Preview;
 import fiador.servers.ServerException;
+import fiador.servers.SightProver;
 import fiador.servers.Trial;
 import fiador.servers.Trial.Answer;
 import java.io.IOException;
@@ -69,7 +72,18 @@ final class ProveCommand extends Asking {
     Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
     Prover prover = new Prover(access, clock);
     ProofReport report = new ProofReport();
+    SightProver sights =
+        new SightProver(
+            new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock),
+            access,
+            user -> System.getenv(UserSecrets.variable(new Seeing(access).key(user))));
     for (Charter.Sentence sentence : charter.proofs()) {
+      if (sentence.proof() instanceof Proof.OfSight proof) {
+        SightProver.Result result = sights.prove(proof, live);
+        String place = sentence.place().toString();
+        report.add(new Line(sentence.text(), place, result.holds(), result.why(), result.live()));
+        continue;
+      }
       report.add(line(sentence, prover.prove(sentence.proof()), access, trial));
     }
     print(report, access);

@@ -19,7 +19,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.StringJoiner;
 import java.util.TreeMap;
@@ -268,6 +267,14 @@ final class SettleCommand extends Change {
         what = "grants taken";
       } else if (step instanceof Step.ChangeOwner) {
         what = "owners changed";
+      } else if (step instanceof Step.ShowSafely) {
+        what = "safe views settled";
+      } else if (step instanceof Step.FilterRows) {
+        what = "row filters settled";
+      } else if (step instanceof Step.SetAttribute) {
+        what = "attributes set";
+      } else if (step instanceof Step.Guard || step instanceof Step.DefineLookup) {
+        what = "parts of the guarded schema made";
       } else if (!(step instanceof Step.LetLogIn || step instanceof Step.LimitInTime)) {
         what = "grants given";
       }
@@ -276,12 +283,8 @@ final class SettleCommand extends Change {
     StringJoiner parts = new StringJoiner(", ");
     counts.forEach(
         (what, count) ->
-            parts.add(count + " " + (count == 1 ? what.replaceFirst("s ", " ") : what)));
+            parts.add(count + " " + (count == 1 ? what.replaceFirst("s( |$)", "$1") : what)));
     return parts.toString();
-  }
-
-  static String variable(String user) {
-    return "FIADOR_SECRET_" + user.toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9]", "_");
   }
 
   /** All secrets before the first statement, so that none is missed half-way. */
@@ -291,7 +294,7 @@ final class SettleCommand extends Change {
     Console console = System.console();
     for (Step step : steps) {
       if (step instanceof Step.CreateUser user) {
-        String value = System.getenv(variable(user.user()));
+        String value = System.getenv(UserSecrets.variable(user.user()));
         if (value != null && !value.isEmpty()) {
           secrets.put(user.user(), value.toCharArray());
         } else if (console != null) {
@@ -301,7 +304,7 @@ final class SettleCommand extends Change {
           }
           secrets.put(user.user(), typed);
         } else {
-          missing.add(variable(user.user()));
+          missing.add(UserSecrets.variable(user.user()));
         }
       }
     }

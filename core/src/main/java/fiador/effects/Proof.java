@@ -25,4 +25,25 @@ public sealed interface Proof {
 
   /** Nobody can, but for these or whoever holds them. */
   record Nobody(List<Who> except, Privilege privilege, String object) implements Proof {}
+
+  /** About what somebody gets to see, and not only whether. */
+  sealed interface OfSight extends Proof {
+    /** About whom. */
+    Who who();
+
+    @Override
+    default Privilege privilege() {
+      return Privilege.SELECT;
+    }
+  }
+
+  /**
+   * Somebody gets that many rows.
+   *
+   * @param rows how many; -1 for all there are
+   */
+  record SeesRows(Who who, long rows, String object) implements OfSight {}
+
+  /** Somebody gets the values of a column, masked or as they are. */
+  record SeesColumn(Who who, boolean masked, String object) implements OfSight {}
 }

@@ -53,8 +53,15 @@ public final class Prover {
       int node,
       int column) {}
 
-  /** Looks at one proof. */
+  /**
+   * Looks at one proof.
+   *
+   * @throws IllegalArgumentException when it is about what somebody gets to see
+   */
   public Result prove(Proof proof) {
+    if (proof instanceof Proof.OfSight) {
+      throw new IllegalArgumentException("not a proof about who can do what: " + proof);
+    }
     Lookup.Found found = lookup.node(proof.object(), proof.privilege().bit(), true);
     if (!found.ok()) {
       return new Result(false, found.problem(), List.of(), List.of(), List.of(), -1, -1);
@@ -76,15 +83,39 @@ public final class Prover {
       return new Result(
           false, principal.problem(), List.of(), List.of(), List.of(), on.id(), on.column());
     }
-    boolean can = can(principal.id(), proof.privilege(), on, !wanted);
+    Lookup.Found through = on;
+    boolean can = false;
+    for (Lookup.Found way : ways(on, proof.privilege())) {
+      if (!can && can(principal.id(), proof.privilege(), way, !wanted)) {
+        can = true;
+        through = way;
+      }
+    }
     return new Result(
         can == wanted,
         null,
         can == wanted ? List.of() : List.of(principal.id()),
         List.of(),
         List.of(),
-        on.id(),
-        on.column());
+        through.id(),
+        through.column());
+  }
+
+  /** A table that is closed is read through the view that shows it safely: both count. */
+  private List<Lookup.Found> ways(Lookup.Found on, Privilege privilege) {
+    List<Lookup.Found> found = new ArrayList<>(List.of(on));
+    if (privilege == Privilege.SELECT) {
+      access
+          .sights()
+          .kept()
+          .forEach(
+              (node, kept) -> {
+                if (kept.table() == on.id() && node != on.id()) {
+                  found.add(new Lookup.Found(node, on.column(), null));
+                }
+              });
+    }
+    return found;
   }
 
   /**
@@ -114,12 +145,17 @@ public final class Prover {
             false, principal.problem(), List.of(), List.of(), List.of(), on.id(), on.column());
       }
       addBelow(principal.id(), allowed);
-      if (mustBeAble && !can(principal.id(), proof.privilege(), on, false)) {
+      boolean able =
+          ways(on, proof.privilege()).stream()
+              .anyMatch(way -> can(principal.id(), proof.privilege(), way, false));
+      if (mustBeAble && !able) {
         unable.add(principal.id());
       }
     }
     List<Integer> remarks = new ArrayList<>();
-    for (Holding row : holders.of(on.id())) {
+    List<Holding> rows = new ArrayList<>();
+    ways(on, proof.privilege()).forEach(way -> rows.addAll(holders.of(way.id())));
+    for (Holding row : rows) {
       boolean can = row.privilege() == proof.privilege() && works(row, on.column(), true);
       if (can && !allowed.contains(row.user())) {
         List<Integer> list = isSuperuser(row.user()) ? remarks : against;

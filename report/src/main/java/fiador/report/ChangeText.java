@@ -2,12 +2,16 @@ package fiador.report;
 
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects.Change;
+import fiador.changes.SafeView;
+import fiador.changes.Step;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.policies.SafeColumn;
+import fiador.policies.TableSight;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
@@ -53,6 +57,49 @@ public final class ChangeText {
   /** A user's change to one node, before privileges are put together. */
   private record Single(
       int user, String sign, String verb, int node, BitSet columns, String ending) {}
+
+  /** What becomes of rows and columns; empty when no policy changes. */
+  public String sights() {
+    Columns lines = new Columns(width);
+    for (Step step : gap.plan().steps()) {
+      if (step instanceof Step.ShowSafely show) {
+        SafeView view = show.after() == null ? show.before() : show.after();
+        String how = show.before() == null ? "new safe view " : "safe view ";
+        String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
+        lines.line(
+            table(view.table()),
+            show.after() == null
+                ? made + " goes, the table is open again"
+                : made + ": " + policies(view.policies(), view.columns()));
+      } else if (step instanceof Step.FilterRows filter) {
+        lines.line(
+            table(filter.table()),
+            filter.after().isEmpty()
+                ? "rows are no longer filtered"
+                : "filtered by the server: " + policies(filter.after(), filter.columns()));
+      } else if (step instanceof Step.SetAttribute set && !set.attribute().equals("name")) {
+        lines.line(
+            shown.name(set.user()), "attribute " + set.attribute() + ": " + values(set.after()));
+      }
+    }
+    return lines.text();
+  }
+
+  private static String values(List<String> values) {
+    return values.isEmpty() ? "none any more" : String.join(", ", values);
+  }
+
+  private String table(Step.On on) {
+    return on.parts().stream().map(shown::name).collect(Collectors.joining("."));
+  }
+
+  private static String policies(String text, List<SafeColumn> columns) {
+    TableSight sight = fiador.policies.SightText.read(text, columns);
+    Set<String> parts = new LinkedHashSet<>();
+    sight.rows().forEach(policy -> parts.add("rows by " + policy.name()));
+    sight.masks().forEach(mask -> parts.add("masks by " + mask.policy()));
+    return String.join(", ", parts);
+  }
 
   /** The lines of the effect, gains first; empty when nobody is touched. */
   public String text() {

@@ -76,6 +76,23 @@ public final class PreviewText {
         : Values.text(value).replace("\n", "\\n").replace("\r", "\\r").replace("\t", "\\t");
   }
 
+  /** Counts by the values of a column, for programs. */
+  public static List<Map<String, Object>> groups(Map<String, long[]> counts, boolean compared) {
+    List<Map<String, Object>> groups = new ArrayList<>();
+    counts.forEach(
+        (value, count) -> {
+          Map<String, Object> one = new LinkedHashMap<>();
+          one.put("value", value);
+          one.put("rows", count[0]);
+          one.put("shown", count[1]);
+          if (compared) {
+            one.put("compared", count[2]);
+          }
+          groups.add(one);
+        });
+    return groups;
+  }
+
   /** One row for programs; nulls stay. */
   public static Map<String, Object> document(List<String> columns, Object[] row) {
     Map<String, Object> document = new LinkedHashMap<>();

@@ -77,6 +77,11 @@ public final class Shown {
     return shown(DottedName.quoted(access.tree().column(node, ordinal)));
   }
 
+  /** How many columns a node has. */
+  public int columns(int node) {
+    return access.tree().columns(node);
+  }
+
   /** Columns in their order: {@code district, tariff}. */
   public String columns(int node, BitSet columns) {
     return columns.stream().mapToObj(c -> column(node, c)).collect(Collectors.joining(", "));

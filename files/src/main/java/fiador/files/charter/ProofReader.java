@@ -18,6 +18,7 @@ import java.util.regex.Pattern;
  * WHO can PRIVILEGE OBJECT            WHO cannot PRIVILEGE OBJECT
  * only WHO can PRIVILEGE OBJECT       nobody can PRIVILEGE OBJECT [except WHO]
  * nobody but WHO can PRIVILEGE OBJECT
+ * WHO sees N|all|no rows of TABLE     WHO sees TABLE.COLUMN masked|clear
  * </pre>
  *
  * WHO is {@code [user|role] name}, several with {@code and} or commas.
@@ -26,7 +27,10 @@ final class ProofReader {
   private static final Pattern SENTENCE =
       Pattern.compile("(?<who>.+?) (?<can>can|cannot) (?<what>[a-z ]+?) (?<on>\\S.*)");
   private static final Pattern EXCEPT = Pattern.compile("(?<on>.+?) except (?<who>.+)");
-  private static final Pattern ROWS = Pattern.compile(".+? sees .+");
+  private static final Pattern ROWS =
+      Pattern.compile("(?<who>.+?) sees (?<rows>all|no|\\d{1,15}) rows? of (?<on>\\S.*)");
+  private static final Pattern COLUMN =
+      Pattern.compile("(?<who>.+?) sees (?<on>\\S+) (?<how>masked|clear)");
 
   private final Mistakes mistakes;
 
@@ -37,9 +41,16 @@ final class ProofReader {
   /** The proof; null when it has mistakes, which are noted. */
   Proof read(Scalar text) {
     String sentence = text.text().strip().replaceAll("\\s+", " ");
-    if (ROWS.matcher(sentence).matches()) {
-      mistakes.add(text.place(), "proofs about rows and masks are not supported yet");
-      return null;
+    Matcher rows = ROWS.matcher(sentence);
+    if (rows.matches()) {
+      String count = rows.group("rows");
+      long wanted = count.equals("all") ? -1 : count.equals("no") ? 0 : Long.parseLong(count);
+      return new Proof.SeesRows(names(rows.group("who")).get(0), wanted, rows.group("on"));
+    }
+    Matcher column = COLUMN.matcher(sentence);
+    if (column.matches()) {
+      boolean masked = column.group("how").equals("masked");
+      return new Proof.SeesColumn(names(column.group("who")).get(0), masked, column.group("on"));
     }
     Matcher matcher = SENTENCE.matcher(sentence);
     if (!matcher.matches()) {
@@ -48,7 +59,8 @@ final class ProofReader {
           "found \""
               + sentence
               + "\", expected a proof such as \"ines can select billing.invoices\", \"only role x can"
-              + " ...\" or \"nobody can ... except role y\"");
+              + " ...\", \"nobody can ... except role y\", \"ines sees 41 rows of ...\" or \"ines"
+              + " sees ... masked\"");
       return null;
     }
     return proof(text, matcher);
