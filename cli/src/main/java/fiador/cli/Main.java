@@ -35,6 +35,7 @@ public final class Main {
     COMMANDS.put("holders", HoldersCommand::new);
     COMMANDS.put("trace", TraceCommand::new);
     COMMANDS.put("preview", PreviewCommand::new);
+    COMMANDS.put("bypass", BypassCommand::new);
   }
 
   private Main() {}

@@ -178,6 +178,16 @@ public final class Seeing {
     return owns && (filter == null || !filter.forced()) ? "owns the table" : null;
   }
 
+  /** Whether no server refuses anything to a user. */
+  public boolean isSuperuser(int user) {
+    Principals people = access.principals();
+    return people.has(user, Power.SUPERUSER)
+        || access.rules().superuserInherited()
+            && reach(user, edge -> true)
+                .intStream()
+                .anyMatch(id -> people.has(id, Power.SUPERUSER));
+  }
+
   private IntOpenHashSet reach(int start, IntPredicate follows) {
     IntOpenHashSet found = new IntOpenHashSet(new int[] {start});
     IntArrayList open = IntArrayList.of(start);

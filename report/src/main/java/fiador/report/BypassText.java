@@ -1,0 +1,99 @@
+package fiador.report;
+
+import fiador.grants.Access;
+import fiador.policies.Bypass;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** Ways round policies, for people and for programs. */
+public final class BypassText {
+  /** The fields, in order. */
+  public static final List<String> FIELDS =
+      List.of("table", "through", "rows", "columns", "users", "powerful");
+
+  private static final int NAMES = 4;
+
+  private final Access access;
+  private final Shown shown;
+  private final int width;
+  private final Instant now;
+
+  /** Parameters as for {@link HoldingText}. */
+  public BypassText(Access access, int width, Instant now) {
+    this.access = access;
+    this.shown = new Shown(access, true);
+    this.width = width;
+    this.now = now;
+  }
+
+  /** The answer and one line a way; those whom nothing stops at the end. */
+  public String text(List<Bypass.Way> ways) {
+    List<Bypass.Way> open =
+        ways.stream().filter(way -> way.users().size() > way.powerful().size()).toList();
+    String answer =
+        open.isEmpty()
+            ? "nobody gets round a policy"
+            : open.size() == 1 ? "1 way round a policy" : open.size() + " ways round policies";
+    if (access.sights().kept().isEmpty() && access.sights().filters().isEmpty()) {
+      answer = "there are no row or mask policies";
+    }
+    String origin = "(" + shown.origin(now) + ")";
+    StringBuilder text = new StringBuilder(answer);
+    text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
+        .append(origin)
+        .append("\n");
+    Columns lines = new Columns(width);
+    for (Bypass.Way way : open) {
+      List<Integer> users = new ArrayList<>(way.users());
+      users.removeAll(way.powerful());
+      lines.line(shown.path(way.table()), what(way), through(way), names(users));
+    }
+    String said = lines.text();
+    text.append(said.isEmpty() ? "" : "\n" + said);
+    String stopped =
+        ways.stream()
+            .flatMap(way -> way.powerful().stream())
+            .distinct()
+            .map(shown::principal)
+            .collect(Collectors.joining(", "));
+    if (!stopped.isEmpty()) {
+      text.append("\n  nothing stops superusers and owners: ").append(stopped).append("\n");
+    }
+    return text.toString();
+  }
+
+  private String what(Bypass.Way way) {
+    String columns = way.columns().stream().map(shown::name).collect(Collectors.joining(", "));
+    String clear = columns.isEmpty() ? "" : columns + " unmasked";
+    return way.rows() ? "hidden rows" + (clear.isEmpty() ? "" : "; " + clear) : clear;
+  }
+
+  private String through(Bypass.Way way) {
+    List<Integer> views = way.path().subList(0, way.path().size() - 1);
+    return views.isEmpty()
+        ? "the table itself"
+        : "view " + views.stream().map(shown::path).collect(Collectors.joining(" > "));
+  }
+
+  private String names(List<Integer> users) {
+    String some =
+        users.stream().limit(NAMES).map(shown::principal).collect(Collectors.joining(", "));
+    return users.size() > NAMES ? some + " and " + (users.size() - NAMES) + " more" : some;
+  }
+
+  /** One way. */
+  public Map<String, Object> row(Bypass.Way way) {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("table", access.tree().path(way.table()));
+    row.put("through", way.path().stream().map(access.tree()::path).toList());
+    row.put("rows", way.rows());
+    row.put("columns", way.columns());
+    row.put("users", way.users().stream().map(access.principals()::name).toList());
+    row.put("powerful", way.powerful().stream().map(access.principals()::name).toList());
+    return row;
+  }
+}
