@@ -3,6 +3,7 @@ package fiador.changes;
 import fiador.changes.PeopleEffects.Change;
 import fiador.grants.Access;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 
@@ -29,13 +30,19 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     List<Plan.Problem> denied =
         new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
-    if (!denied.isEmpty()) {
-      return new Gap(before, new Plan(plan.steps(), denied, plan.notes()), null, List.of());
+    Seals seals = new Seals(outcome.after(), clock, name -> Planner.stored(name, surveyed.rules()));
+    wanted.sight().seals().forEach(seals::check);
+    List<Plan.Problem> problems = new ArrayList<>(denied);
+    problems.addAll(seals.problems());
+    List<String> notes = new ArrayList<>(plan.notes());
+    notes.addAll(seals.notes());
+    if (!problems.isEmpty()) {
+      return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of());
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     // one transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().revokeReachesColumns();
     List<Step> steps = inOneGo ? plan.steps() : SafeOrder.of(before, plan.steps(), effects, clock);
-    return new Gap(before, new Plan(steps, plan.problems(), plan.notes()), outcome, effects);
+    return new Gap(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects);
   }
 }

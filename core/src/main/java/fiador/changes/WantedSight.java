@@ -17,16 +17,18 @@ import java.util.Map;
  * @param attributes what is known of users, by user and attribute
  * @param lookups lookup tables
  * @param labels the things that carry a label, as dotted names, by label
+ * @param seals what is closed to all but those named
  */
 public record WantedSight(
     List<Rows> rows,
     List<Masks> masks,
     Map<String, Map<String, List<String>>> attributes,
     List<Lookup> lookups,
-    Map<String, List<Labelled>> labels) {
+    Map<String, List<Labelled>> labels,
+    List<Seal> seals) {
   /** Nothing is demanded. */
   public static final WantedSight NONE =
-      new WantedSight(List.of(), List.of(), Map.of(), List.of(), Map.of());
+      new WantedSight(List.of(), List.of(), Map.of(), List.of(), Map.of(), List.of());
 
   /**
    * A row policy.
@@ -71,6 +73,14 @@ public record WantedSight(
 
   /** A lookup table: a column with names of users, and one with what holds for them. */
   public record Lookup(String name, String table, String key, String value, Place place) {}
+
+  /**
+   * A seal.
+   *
+   * @param on the things that are closed
+   * @param openTo the roles and users they stay open to
+   */
+  public record Seal(String name, List<Labelled> on, List<String> openTo, Place place) {}
 
   /** A dotted name and where it stands. */
   public record Labelled(String name, Place place) {}

@@ -262,7 +262,8 @@ public final class SightScenario {
                 HERE)),
         Map.of("ann", Map.of("districts", List.of("north", "it's \\ odd"))),
         List.of(new WantedSight.Lookup("desk", "shop.desks", "who", "district", HERE)),
-        Map.of());
+        Map.of(),
+        List.of());
   }
 
   /** The tables, in SQL that all servers understand; the schema is there. */

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.Wanted;
 import fiador.estate.Nearest;
 import fiador.files.charter.CharterLinker.Phrase;
 import fiador.files.charter.Draft.RoleEntry;
@@ -65,6 +66,29 @@ final class CharterChecks {
     return found;
   }
 
+  /** Whether a role opens something sealed: administrators are not to hold it by the way. */
+  private boolean isSealed(RoleEntry role) {
+    for (SightSections.SealEntry seal : draft.seals.values()) {
+      for (Scalar thing : seal.on()) {
+        String name = SightLinker.withoutKind(thing.text());
+        for (String held : held(List.of(role.name()))) {
+          for (Sentence sentence : draft.roles.get(held).may()) {
+            for (Wanted.Target target : sentence.targets()) {
+              String on =
+                  target instanceof Wanted.Every every
+                      ? every.container()
+                      : ((Wanted.Single) target).name();
+              if (on.equals(name) || on.startsWith(name + ".")) {
+                return true;
+              }
+            }
+          }
+        }
+      }
+    }
+    return false;
+  }
+
   private void checkUmbrella() {
     if (draft.umbrella == null) {
       return;
@@ -81,7 +105,7 @@ final class CharterChecks {
     }
     Set<String> under = held(umbrella.includes());
     for (RoleEntry role : draft.roles.values()) {
-      if (role != umbrella && !under.contains(role.name().text())) {
+      if (role != umbrella && !under.contains(role.name().text()) && !isSealed(role)) {
         mistakes.add(
             role.name().place(),
             "role "

@@ -39,5 +39,6 @@ final class Draft {
   final Map<String, SightSections.LookupEntry> lookups = new LinkedHashMap<>();
   final Map<String, SightSections.RowsEntry> rowPolicies = new LinkedHashMap<>();
   final Map<String, SightSections.MaskEntry> maskPolicies = new LinkedHashMap<>();
+  final Map<String, SightSections.SealEntry> seals = new LinkedHashMap<>();
   final List<Place> heads = new ArrayList<>();
 }

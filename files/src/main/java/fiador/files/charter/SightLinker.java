@@ -90,7 +90,42 @@ final class SightLinker {
                 entry.name().place()));
       }
     }
-    return new WantedSight(rows, masks, attributes, lookups, labels());
+    return new WantedSight(rows, masks, attributes, lookups, labels(), seals());
+  }
+
+  private List<WantedSight.Seal> seals() {
+    List<WantedSight.Seal> found = new ArrayList<>();
+    for (SightSections.SealEntry entry : draft.seals.values()) {
+      List<Labelled> on = new ArrayList<>();
+      for (Scalar thing : entry.on()) {
+        on.add(new Labelled(withoutKind(thing.text()), thing.place()));
+      }
+      List<String> openTo = new ArrayList<>();
+      for (Scalar who : entry.openTo()) {
+        String name = who.text().replaceFirst("^(role|user) +", "");
+        boolean known = draft.roles.containsKey(name) || draft.users.containsKey(name);
+        if (!known) {
+          List<String> names = new ArrayList<>(draft.roles.keySet());
+          names.addAll(draft.users.keySet());
+          mistakes.add(
+              who.place(),
+              "there is no role or user \""
+                  + name
+                  + "\" in the charter"
+                  + Nearest.hint(name, names.stream()));
+        }
+        openTo.add(name);
+      }
+      found.add(new WantedSight.Seal(entry.name().text(), on, openTo, entry.name().place()));
+    }
+    return found;
+  }
+
+  /** "schema laboratory" and "laboratory" are the same. */
+  static String withoutKind(String thing) {
+    int blank = thing.indexOf(' ');
+    boolean kind = blank > 0 && NodeKind.named(thing.substring(0, blank)) != null;
+    return kind ? thing.substring(blank + 1).strip() : thing;
   }
 
   private Map<String, List<Labelled>> labels() {

@@ -51,6 +51,9 @@ final class SightSections extends Shapes {
   /** A lookup table as written. */
   record LookupEntry(Scalar name, Scalar table, Scalar key, Scalar value) {}
 
+  /** A seal as written. */
+  record SealEntry(Scalar name, List<Scalar> on, List<Scalar> openTo) {}
+
   void read(Entry section) {
     Mapping all = mapping(section.value(), section.key().text() + " by name");
     for (Entry entry : all == null ? List.<Entry>of() : all.entries()) {
@@ -72,7 +75,7 @@ final class SightSections extends Shapes {
           case "lookups" -> lookup(entry.key(), body);
           case "row_policies" -> rows(entry.key(), body);
           case "mask_policies" -> masks(entry.key(), body);
-          default -> mistakes.add(entry.key().place(), "seals are not supported yet");
+          default -> seal(entry.key(), body);
         }
       }
     }
@@ -239,6 +242,21 @@ final class SightSections extends Shapes {
         masks.put(one.key(), mask);
       }
     }
+  }
+
+  private void seal(Scalar name, Mapping body) {
+    List<Scalar> on = List.of();
+    List<Scalar> openTo = List.of();
+    for (Entry entry : body.entries()) {
+      switch (entry.key().text()) {
+        case "on" -> on = oneOrMore(entry.value(), "things");
+        case "open_to" -> openTo = scalars(entry.value(), "roles and users");
+        default -> unknown(entry.key(), List.of("on", "open_to"), "key of a seal");
+      }
+    }
+    need(name, "seal", on.isEmpty() ? "on" : null);
+    twice(draft.seals, name, "seal");
+    draft.seals.put(name.text(), new SealEntry(name, on, openTo));
   }
 
   /** The attributes of a user: a value or a list of values each. */
