@@ -109,6 +109,7 @@ final class TourCommand extends Common {
         "select",
         "billing.customers.iban");
     change();
+    rowsAndColumns();
     out.println(
         "\nThat is the tour. Go on in the folder "
             + folder
@@ -146,6 +147,50 @@ final class TourCommand extends Common {
         "--charter",
         folder.toString());
     write(roles, before);
+  }
+
+  /** Row and mask policies: what two people see before and after, and who gets round them. */
+  private void rowsAndColumns()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    String[] here = {"--charter", folder.toString()};
+    show(
+        "Rows and columns now. What does Ines get of the readings, as things are?",
+        new PreviewCommand(),
+        "ines.duarte",
+        "metering.readings",
+        "--rows",
+        "3",
+        "--charter",
+        folder.toString());
+    write(folder.resolve("policies.yaml"), example("policies.yaml"));
+    out.println();
+    out.println(
+        "A file policies.yaml comes into the charter: everybody sees the districts that are his, by an\n"
+            + "attribute or a desk; phones, mails and bank accounts are masked for all but billing.");
+    show("Do it.", quiet(new SettleCommand()), here);
+    show(
+        "And now? Worked out, and compared with what the server gives her.",
+        new PreviewCommand(),
+        "ines.duarte",
+        "metering.readings",
+        "--live",
+        "--compare",
+        "rui.teles",
+        "--group-by",
+        "district",
+        "--rows",
+        "3",
+        "--charter",
+        folder.toString());
+    show(
+        "What does Paulo see of the customers, who approves but does not bill?",
+        new PreviewCommand(),
+        "paulo.matias",
+        "billing.customers",
+        "--live",
+        "--charter",
+        folder.toString());
+    show("Does anybody get round these policies?", new BypassCommand());
   }
 
   private static <C extends Common> C quiet(C command) {

@@ -133,6 +133,7 @@ final class SightPlanner {
                 policy.name(),
                 policy.any(),
                 policy.applies(),
+                policy.exempts(),
                 Typing.typed(policy.predicate(), renamed(names, policy.uses())));
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
       } catch (PredicateException wrong) {

@@ -36,6 +36,7 @@ public record WantedSight(
    * @param on the tables
    * @param uses columns by the names they have in the predicate
    * @param applies to whom
+   * @param exempts whom it lets see all rows
    * @param predicate which rows, with columns still by name
    * @param predicateAt where the predicate stands
    * @param any whether one such policy is enough; else all must pass
@@ -45,6 +46,7 @@ public record WantedSight(
       List<Target> on,
       Map<String, String> uses,
       Expression applies,
+      Expression exempts,
       Read predicate,
       Place predicateAt,
       boolean any,

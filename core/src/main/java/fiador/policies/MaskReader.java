@@ -30,6 +30,11 @@ final class MaskReader {
     Mask mask = shape.matches() ? of(shape) : null;
     if (mask == null) {
       String name = text.strip().replaceFirst("\\(.*", "");
+      for (String known : NAMES) {
+        if (known.startsWith(name + "(") || known.equals(name)) {
+          throw new IllegalArgumentException("\"" + text + "\" is to be written " + known);
+        }
+      }
       String hint =
           Nearest.hint(name, NAMES.stream().map(known -> known.replaceFirst("\\(.*", "")));
       throw new IllegalArgumentException(

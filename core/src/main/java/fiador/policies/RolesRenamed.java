@@ -19,6 +19,10 @@ public final class RolesRenamed {
   /** The policy with other names for its roles. */
   public static RowPolicy in(RowPolicy policy, UnaryOperator<String> name) {
     return new RowPolicy(
-        policy.name(), policy.any(), in(policy.applies(), name), in(policy.rows(), name));
+        policy.name(),
+        policy.any(),
+        in(policy.applies(), name),
+        in(policy.exempts(), name),
+        in(policy.rows(), name));
   }
 }

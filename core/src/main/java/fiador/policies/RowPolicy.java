@@ -14,17 +14,20 @@ import java.util.List;
  * @param name what the charter calls it
  * @param any whether one such policy is enough; else all must pass
  * @param applies to whom, without columns
+ * @param exempts whom it lets see all rows, without columns
  * @param rows which rows those see
  */
-public record RowPolicy(String name, boolean any, Expression applies, Expression rows) {
+public record RowPolicy(
+    String name, boolean any, Expression applies, Expression exempts, Expression rows) {
 
   /** What it comes to on its own, for everybody. */
   public Expression condition() {
     Expression meant = new IsTrue(applies);
-    if (applies.equals(Expression.TRUE)) {
-      return rows;
+    Expression own = rows;
+    if (!applies.equals(Expression.TRUE)) {
+      own = any ? new And(List.of(meant, rows)) : new Or(List.of(new Not(meant), rows));
     }
-    return any ? new And(List.of(meant, rows)) : new Or(List.of(new Not(meant), rows));
+    return exempts.equals(Expression.FALSE) ? own : new Or(List.of(new IsTrue(exempts), own));
   }
 
   /**

@@ -136,21 +136,24 @@ public final class Seeing {
       }
       boolean applies = rule.roles().stream().anyMatch(role -> on.contains((int) role));
       if (applies && rule.using().equals("true")) {
-        rows.add(new RowPolicy(rule.name(), rule.any(), Expression.TRUE, Expression.TRUE));
+        rows.add(
+            new RowPolicy(
+                rule.name(), rule.any(), Expression.TRUE, Expression.FALSE, Expression.TRUE));
         open |= rule.any();
       } else if (applies) {
         Expression known = rule.predicate() == null ? null : predicate(rule.predicate(), table);
         if (known == null) {
           beyond.add(rule);
         } else {
-          rows.add(new RowPolicy(rule.name(), rule.any(), Expression.TRUE, known));
+          rows.add(
+              new RowPolicy(rule.name(), rule.any(), Expression.TRUE, Expression.FALSE, known));
           open |= rule.any();
         }
       }
     }
     if (!open && beyond.stream().noneMatch(Sights.Rule::any)) {
       // no permissive rule is for this user
-      rows.add(new RowPolicy("no rule", true, Expression.TRUE, Expression.FALSE));
+      rows.add(new RowPolicy("no rule", true, Expression.TRUE, Expression.FALSE, Expression.FALSE));
     }
     return new TableSight(rows, made.masks());
   }

@@ -25,6 +25,7 @@ public final class SightText {
           policy.any() ? "any" : "all",
           policy.name(),
           PredicateText.of(policy.applies()),
+          PredicateText.of(policy.exempts()),
           PredicateText.of(policy.rows()));
     }
     for (ColumnMask mask : sight.masks()) {
@@ -82,10 +83,11 @@ public final class SightText {
         masks.add(
             new ColumnMask(
                 fields[1], fields[3], predicate(fields[2], columns), Mask.of(fields[4])));
-      } else if ((fields[0].equals("any") || fields[0].equals("all")) && fields.length == 4) {
+      } else if ((fields[0].equals("any") || fields[0].equals("all")) && fields.length == 5) {
         Expression applies = predicate(fields[2], columns);
-        Expression shown = predicate(fields[3], columns);
-        rows.add(new RowPolicy(fields[1], fields[0].equals("any"), applies, shown));
+        Expression exempts = predicate(fields[3], columns);
+        Expression shown = predicate(fields[4], columns);
+        rows.add(new RowPolicy(fields[1], fields[0].equals("any"), applies, exempts, shown));
       } else {
         throw new IllegalArgumentException("not a policy: " + line);
       }

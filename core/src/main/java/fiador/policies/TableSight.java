@@ -22,7 +22,9 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
   /** Nobody sees any row. */
   public static final TableSight CLOSED =
       new TableSight(
-          List.of(new RowPolicy("closed", true, Expression.TRUE, Expression.FALSE)), List.of());
+          List.of(
+              new RowPolicy("closed", true, Expression.TRUE, Expression.FALSE, Expression.FALSE)),
+          List.of());
 
   /** Whether nothing decides. */
   public boolean isOpen() {
@@ -44,9 +46,14 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
    *
    * @param condition which rows, with what is known of the user put in
    * @param rows the row policies that apply
+   * @param exempt the row policies that let the user see all
    * @param masks the mask that acts, by the column's name
    */
-  public record Seen(Expression condition, List<RowPolicy> rows, Map<String, ColumnMask> masks) {
+  public record Seen(
+      Expression condition,
+      List<RowPolicy> rows,
+      List<RowPolicy> exempt,
+      Map<String, ColumnMask> masks) {
     /** Whether all rows are shown. */
     public boolean allRows() {
       return condition.equals(Expression.TRUE);
@@ -63,8 +70,11 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
     Simplifier simplifier = new Simplifier(user);
     Evaluation evaluation = new Evaluation(user);
     List<RowPolicy> applying = new ArrayList<>();
+    List<RowPolicy> exempt = new ArrayList<>();
     for (RowPolicy policy : rows) {
-      if (evaluation.shows(policy.applies(), null)) {
+      if (evaluation.shows(policy.exempts(), null)) {
+        exempt.add(policy);
+      } else if (evaluation.shows(policy.applies(), null)) {
         applying.add(policy);
       }
     }
@@ -74,6 +84,6 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
         acting.put(mask.column(), mask);
       }
     }
-    return new Seen(simplifier.simplified(condition()), applying, acting);
+    return new Seen(simplifier.simplified(condition()), applying, exempt, acting);
   }
 }

@@ -66,8 +66,16 @@ final class MaskTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"keep_last", "keep_last(x)", "round_to(0)", "starz", "fixed(5)", "zero(1)", "''"})
-  void whatIsNoMaskIsSaidToBeNone(String text) {
-    assertThatThrownBy(() -> Mask.of(text)).hasMessageContaining("there is no mask");
+  @CsvSource({
+    "keep_last, is to be written keep_last(n)",
+    "keep_last(x), is to be written keep_last(n)",
+    "round_to(0), is to be written round_to(n)",
+    "starz, there is no mask \"starz\"; did you mean stars?",
+    "fixed(5), is to be written fixed('...')",
+    "zero(1), is to be written zero",
+    "'', there is no mask"
+  })
+  void whatIsNoMaskIsSaidToBeNone(String text, String message) {
+    assertThatThrownBy(() -> Mask.of(text)).hasMessageContaining(message);
   }
 }

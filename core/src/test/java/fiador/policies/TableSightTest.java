@@ -26,22 +26,33 @@ final class TableSightTest {
   void onePolicyOfSeveralIsEnoughAndAllOthersMustPass() {
     TableSight sight =
         sight(
-            "any\ta\ttrue\tdistrict = 'north'",
-            "any\tb\tholds(clerk)\tdistrict = 'hills'",
-            "all\tc\ttrue\tphone is not null");
+            "any\ta\ttrue\tfalse\tdistrict = 'north'",
+            "any\tb\tholds(clerk)\tfalse\tdistrict = 'hills'",
+            "all\tc\ttrue\tfalse\tphone is not null");
     assertThat(rowsFor(sight))
         .isEqualTo("(district = 'north' or district = 'hills') and phone is not null");
   }
 
   @Test
   void aTableWithAnAnyPolicyShowsNothingToThoseToWhomNoneApplies() {
-    TableSight sight = sight("any\ta\tholds(chief)\tdistrict = 'north'");
+    TableSight sight = sight("any\ta\tholds(chief)\tfalse\tdistrict = 'north'");
     assertThat(sight.by(Person.INES).noRows()).isTrue();
   }
 
   @Test
+  void whomAPolicyExemptsSeesAllOfWhatItWouldHide() {
+    TableSight one = sight("any\ta\ttrue\tholds(clerk)\tdistrict = 'north'");
+    assertThat(one.by(Person.INES).allRows()).isTrue();
+    assertThat(one.by(Person.INES).exempt()).extracting(RowPolicy::name).containsExactly("a");
+    TableSight two =
+        sight(
+            "all\ta\ttrue\tholds(clerk)\tdistrict = 'north'", "all\tb\ttrue\tfalse\tphone is null");
+    assertThat(rowsFor(two)).isEqualTo("phone is null");
+  }
+
+  @Test
   void anAllPolicyThatDoesNotApplyHidesNothing() {
-    TableSight sight = sight("all\ta\tholds(chief)\tdistrict = 'north'");
+    TableSight sight = sight("all\ta\tholds(chief)\tfalse\tdistrict = 'north'");
     assertThat(sight.by(Person.INES).allRows()).isTrue();
     assertThat(sight.by(Person.INES).rows()).isEmpty();
   }
@@ -49,7 +60,7 @@ final class TableSightTest {
   @Test
   void whetherAPolicyAppliesIsNeverUnknown() {
     // a condition on an attribute that the user does not have
-    TableSight sight = sight("all\ta\tuser.nothing = 'x'\tdistrict = 'north'");
+    TableSight sight = sight("all\ta\tuser.nothing = 'x'\tfalse\tdistrict = 'north'");
     assertThat(sight.by(Person.INES).allRows()).isTrue();
     Object[] row = {"south", null};
     assertThat(new Evaluation(Person.INES).shows(sight.condition(), row)).isTrue();
@@ -69,7 +80,7 @@ final class TableSightTest {
   void whatIsKeptAsTextReadsTheSame() {
     TableSight sight =
         sight(
-            "all\tit's\tuser.name = 'tab\\there'\tdistrict = 'back\\\\slash' or phone like 'a\\nb%'",
+            "all\tit's\tuser.name = 'tab\\there'\tholds(chief)\tdistrict = 'back\\\\slash' or phone like 'a\\nb%'",
             "mask\tm\ttrue\tphone\tfixed('x''y')");
     assertThat(SightText.read(SightText.of(sight), COLUMNS)).isEqualTo(sight);
   }

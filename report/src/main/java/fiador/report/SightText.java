@@ -53,7 +53,10 @@ public final class SightText {
     if (seen.noRows()) {
       lines.add(new String[] {"rows", by + "none"});
     } else if (seen.allRows()) {
-      lines.add(new String[] {"rows", by + "all"});
+      String exempt =
+          seen.exempt().stream().map(RowPolicy::name).distinct().collect(Collectors.joining(", "));
+      String why = exempt.isEmpty() ? by : "exempt from " + exempt + ": ";
+      lines.add(new String[] {"rows", why + "all"});
     } else {
       lines.add(new String[] {"rows", by + shown.predicate(seen.condition())});
     }

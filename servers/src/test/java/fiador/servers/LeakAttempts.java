@@ -58,6 +58,7 @@ public final class LeakAttempts {
             "north",
             true,
             Expression.TRUE,
+            Expression.FALSE,
             new Compare(
                 Comparison.EQUAL,
                 new Column("district", 1, ColumnType.TEXT),

@@ -161,7 +161,13 @@ final class RandomSight {
   TableSight sight() {
     List<RowPolicy> rows = new ArrayList<>();
     for (int n = random.nextInt(4); n > 0; n--) {
-      rows.add(new RowPolicy("rule " + n, chance(0.6), applies(), typed(test(2))));
+      rows.add(
+          new RowPolicy(
+              "rule " + n,
+              chance(0.6),
+              applies(),
+              chance(0.6) ? Expression.FALSE : applies(),
+              typed(test(2))));
     }
     List<ColumnMask> masks = new ArrayList<>();
     for (SafeColumn column : columns.subList(1, columns.size())) {

@@ -140,8 +140,9 @@ final class SightLinker {
 
   private WantedSight.Rows rows(RowsEntry entry) {
     Expression applies = applies(entry.appliesTo());
+    Expression exempts = anyOf(entry.appliesTo().noneOf());
     Read read = read(entry.rows());
-    if (read == null || applies == null) {
+    if (read == null || applies == null || exempts == null) {
       return null;
     }
     checkNames(entry.rows(), read);
@@ -165,6 +166,7 @@ final class SightLinker {
         on,
         entry.uses(),
         applies,
+        exempts,
         read,
         entry.rows().at(0),
         entry.any(),
@@ -208,12 +210,20 @@ final class SightLinker {
               }
             });
     Expression applies = applies(entry.appliesTo());
+    Expression clear = anyOf(entry.appliesTo().noneOf());
+    Expression masked = Expression.TRUE;
+    if (applies != null && clear != null) {
+      boolean none = clear.equals(Expression.FALSE);
+      Expression not = new Not(new IsTrue(clear));
+      masked =
+          none ? applies : applies.equals(Expression.TRUE) ? not : new And(List.of(applies, not));
+    }
     return new WantedSight.Masks(
         entry.name().text(),
         columns,
         labels,
         entry.in().stream().map(Scalar::text).toList(),
-        applies == null ? Expression.TRUE : applies,
+        masked,
         byKind,
         entry.rank(),
         entry.name().place());
@@ -224,20 +234,25 @@ final class SightLinker {
     List<Expression> parts = new ArrayList<>();
     List<Expression> any = all(to.anyOf());
     List<Expression> all = all(to.allOf());
-    List<Expression> none = all(to.noneOf());
-    if (any == null || all == null || none == null) {
+    if (any == null || all == null) {
       return null;
     }
     if (!any.isEmpty()) {
       parts.add(any.size() == 1 ? any.get(0) : new Or(any));
     }
     parts.addAll(all);
-    if (!none.isEmpty()) {
-      parts.add(new Not(new IsTrue(none.size() == 1 ? none.get(0) : new Or(none))));
-    }
     return parts.isEmpty()
         ? Expression.TRUE
         : parts.size() == 1 ? parts.get(0) : new And(List.copyOf(parts));
+  }
+
+  /** Whether somebody is one of those named; null when there are mistakes. */
+  private Expression anyOf(List<Scalar> named) {
+    List<Expression> any = all(named);
+    if (any == null || any.isEmpty()) {
+      return any == null ? null : Expression.FALSE;
+    }
+    return any.size() == 1 ? any.get(0) : new Or(any);
   }
 
   private List<Expression> all(List<Scalar> written) {

@@ -117,6 +117,11 @@ class CharterReaderTest {
               - ines cannot create view b.x
               - only role a and user c can select b.x.iban
               - nobody but role a can delete b.x
+              - ines sees 4 rows of b.x
+              - user ines sees no rows of b.x
+              - ines sees all rows of b.x
+              - ines sees b.x.iban masked
+              - ines sees b.x.iban clear
             """);
     assertThat(charter.proofs())
         .extracting(Charter.Sentence::proof)
@@ -125,8 +130,14 @@ class CharterReaderTest {
             new Proof.Cannot(new Proof.Who("ines"), Privilege.CREATE_VIEW, "b.x"),
             new Proof.Only(
                 List.of(new Proof.Who("a"), new Proof.Who("c")), Privilege.SELECT, "b.x.iban"),
-            new Proof.Nobody(List.of(new Proof.Who("a")), Privilege.DELETE, "b.x"));
-    assertThat(mistakes("proofs: [ines sees 4 rows of b.x]").get(0)).contains("not supported yet");
+            new Proof.Nobody(List.of(new Proof.Who("a")), Privilege.DELETE, "b.x"),
+            new Proof.SeesRows(new Proof.Who("ines"), 4, "b.x"),
+            new Proof.SeesRows(new Proof.Who("ines"), 0, "b.x"),
+            new Proof.SeesRows(new Proof.Who("ines"), -1, "b.x"),
+            new Proof.SeesColumn(new Proof.Who("ines"), true, "b.x.iban"),
+            new Proof.SeesColumn(new Proof.Who("ines"), false, "b.x.iban"));
+    assertThat(mistakes("proofs: [ines sees some rows of b.x]").get(0))
+        .contains("expected a proof");
     assertThat(mistakes("proofs: [ines may select b.x]").get(0)).contains("expected a proof");
   }
 
