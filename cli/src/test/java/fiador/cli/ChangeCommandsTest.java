@@ -22,6 +22,7 @@ class ChangeCommandsTest {
   private String roles;
   private String users;
   private String root;
+  private String policies;
 
   @BeforeAll
   static void buildTheEstate() {
@@ -34,6 +35,7 @@ class ChangeCommandsTest {
     roles = Files.readString(folder.resolve("roles.yaml"));
     users = Files.readString(folder.resolve("users.yaml"));
     root = Files.readString(folder.resolve("fiador.yaml"));
+    policies = Files.readString(folder.resolve("policies.yaml"));
   }
 
   @AfterEach
@@ -41,6 +43,7 @@ class ChangeCommandsTest {
     Files.writeString(folder.resolve("roles.yaml"), roles);
     Files.writeString(folder.resolve("users.yaml"), users);
     Files.writeString(folder.resolve("fiador.yaml"), root);
+    Files.writeString(folder.resolve("policies.yaml"), policies);
     Program.run("settle", "--charter", folder.toString());
     Program gap = run("gap", "-q");
     assertThat(gap.code).as(gap.out + gap.err).isZero();
@@ -73,12 +76,12 @@ class ChangeCommandsTest {
     assertThat(gap.err).isEmpty();
     assertThat(gap.out)
         .contains("1 statement; 2 users lose")
-        .contains("ines.duarte, joao.serra   lose select (tariff) on table billing.customers")
-        .contains("REVOKE SELECT (\"TARIFF\") ON TABLE \"BILLING\".\"CUSTOMERS\"");
+        .contains("ines.duarte, joao.serra   lose select (tariff) on view billing.customers_safe")
+        .contains("REVOKE SELECT (\"TARIFF\") ON TABLE \"BILLING\".\"CUSTOMERS_SAFE\"");
     assertThat(run("gap", "-q", "--format", "jsonl").out)
         .contains(
-            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"table\",\"object\":"
-                + "\"BILLING.CUSTOMERS\",\"columns\":[\"TARIFF\"],\"was\":\"live\",\"is\":\"none\","
+            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
+                + "\"BILLING.CUSTOMERS_SAFE\",\"columns\":[\"TARIFF\"],\"was\":\"live\",\"is\":\"none\","
                 + "\"could_grant\":false,\"can_grant\":false}");
   }
 
@@ -148,6 +151,7 @@ class ChangeCommandsTest {
   @Test
   void withoutGovernsNothingIsTakenAway() throws Exception {
     takeTheTariffAway();
+    Files.delete(folder.resolve("policies.yaml"));
     String text = Files.readString(folder.resolve("fiador.yaml"));
     Files.writeString(
         folder.resolve("fiador.yaml"), text.replaceAll("(?s)governs:.*?\\n\\n", "\n"));
@@ -171,7 +175,7 @@ class ChangeCommandsTest {
   void proofsHoldOnPaperAndOnTheServer() {
     Program paper = run("prove", "-q");
     assertThat(paper.code).isZero();
-    assertThat(paper.out).startsWith("all 7 proofs hold").contains("but for superusers: sa");
+    assertThat(paper.out).startsWith("all 11 proofs hold").contains("but for superusers: sa");
     Program live = run("prove", "--live", "-q");
     assertThat(live.code).isZero();
     assertThat(live.out).contains("server: allowed it").contains("server: refused it");
@@ -186,7 +190,7 @@ class ChangeCommandsTest {
     assertThat(failed.out).contains("FAILS   nobody can delete").contains("rui.teles");
     assertThat(xml)
         .content()
-        .contains("tests=\"7\" failures=\"1\"")
+        .contains("tests=\"11\" failures=\"1\"")
         .contains("<failure message=\"")
         .contains("classname=\"fiador.yaml:");
   }
@@ -221,8 +225,8 @@ class ChangeCommandsTest {
     assertThat(adopt.out).contains("19 roles, 18 users").contains("no gap");
     assertThat(adopted.resolve("roles.yaml"))
         .content()
-        .contains("select on every table and view in billing, now")
-        .contains("select (customer_id, district, tariff) on table billing.customers");
+        .contains("select on every table and view in laboratory, now")
+        .contains("select (customer_id, district, tariff) on view billing.customers_safe");
     assertThat(Program.run("adopt", adopted.toString(), "--from", folder.toString()).code)
         .isEqualTo(2);
   }
@@ -240,5 +244,90 @@ class ChangeCommandsTest {
     edit("users.yaml", "roles: [billing_approver]", "roles: [billing_approver, billing_clerk]");
     Program check = Program.run("check", folder.toString());
     assertThat(check.err).contains("paulo.matias holds billing_clerk and billing_approver");
+  }
+
+  @Test
+  void aPreviewSaysHowManyRowsAndAgreesWithTheServer() {
+    Program ines =
+        run(
+            "preview",
+            "ines.duarte",
+            "metering.readings",
+            "--live",
+            "--compare",
+            "rui.teles",
+            "--group-by",
+            "district");
+    assertThat(ines.code).isZero();
+    assertThat(ines.out)
+        .startsWith("ines.duarte gets 7 of 9 rows of metering.readings through")
+        .contains("rows      own_districts: district in ('delta', 'north')")
+        .contains("rui.teles gets 9, ines.duarte 7")
+        .contains("the same 7 rows, value by value");
+    Program paulo = run("preview", "paulo.matias", "billing.customers", "--format", "csv");
+    assertThat(paulo.out).contains("*****101").contains("*****").doesNotContain("555-0101");
+    Program nobody = run("preview", "nuno.faria", "billing.customers");
+    assertThat(nobody.code).isEqualTo(1);
+    assertThat(nobody.out).startsWith("nothing: nuno.faria cannot read");
+    assertThat(run("preview", "ines.duarte", "metering.readngs").err).contains("did you mean");
+    assertThat(run("preview", "ines.duarte", "metering.readings", "--group-by", "x").code)
+        .isEqualTo(2);
+  }
+
+  @Test
+  void answersNameRowsAndMasks() {
+    Program trace =
+        Program.run(
+            "trace",
+            "ines.duarte",
+            "select",
+            "metering.readings_safe",
+            "--from",
+            folder.toString());
+    assertThat(trace.out).contains("rows    own_districts: district in ('delta', 'north')");
+    Program closed =
+        Program.run(
+            "trace", "ines.duarte", "select", "metering.readings", "--from", folder.toString());
+    assertThat(closed.out).contains("metering.readings_safe shows its rows");
+    Program rows =
+        Program.run("holdings", "paulo.matias", "--format", "jsonl", "--from", folder.toString());
+    assertThat(rows.out).contains("\"masked\":[\"PHONE\",\"EMAIL\",\"IBAN\",\"TAX_NUMBER\"]");
+  }
+
+  @Test
+  void whoGetsRoundAPolicyIsNamedWithTheView() {
+    Program bypass = Program.run("bypass", "--from", folder.toString());
+    assertThat(bypass.code).isEqualTo(1);
+    assertThat(bypass.out)
+        .startsWith("1 way round a policy")
+        .contains("metering.readings   hidden rows   view metering.daily_use")
+        .contains("nothing stops superusers and owners: sa");
+    Program customers = Program.run("bypass", "billing.customers", "--from", folder.toString());
+    assertThat(customers.code).isZero();
+    assertThat(customers.out).startsWith("nobody gets round a policy");
+  }
+
+  @Test
+  void aPolicyThatDoesNotFitItsTableIsNamedBeforeAnythingRuns() throws Exception {
+    edit("policies.yaml", "rows: district in", "rows: distrct in");
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.code).isEqualTo(2);
+    assertThat(check.err)
+        .contains("policies.yaml:13:11: METERING.READINGS: there is no column distrct");
+    edit("policies.yaml", "rows: distrct in", "rows: district in");
+    edit("policies.yaml", "mask: stars", "mask: zero");
+    Program gap = run("gap");
+    assertThat(gap.code).isEqualTo(2);
+    assertThat(gap.err).contains("zero cannot mask BILLING.CUSTOMERS.IBAN, which is text");
+  }
+
+  @Test
+  void aSealIsBrokenByAGrantAndSaysByWhom() throws Exception {
+    edit("roles.yaml", "select on network.pipes", "select on laboratory.samples, network.pipes");
+    Program gap = run("gap");
+    assertThat(gap.code).isEqualTo(2);
+    assertThat(gap.err)
+        .contains("the seal laboratory is open to others too")
+        .contains("NUNO.FARIA (select on LABORATORY.SAMPLES)");
   }
 }

@@ -86,7 +86,7 @@ class TourTest {
 
   @Test
   void onlySomeColumnsIsNotAllOfIt() {
-    Program part = ask("trace", "ines.duarte", "select", "billing.customers");
+    Program part = ask("trace", "ines.duarte", "select", "billing.customers_safe");
     assertThat(part.code).isEqualTo(1);
     assertThat(part.out).contains("not all of it").contains("customer_id, district, tariff");
   }
@@ -96,8 +96,8 @@ class TourTest {
     Program rows = ask("holdings", "ines.duarte", "--format", "jsonl");
     assertThat(rows.out.lines())
         .contains(
-            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"table\",\"object\":"
-                + "\"BILLING.CUSTOMERS\",\"columns\":[\"CUSTOMER_ID\",\"DISTRICT\",\"TARIFF\"],"
+            "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
+                + "\"BILLING.CUSTOMERS_SAFE\",\"columns\":[\"CUSTOMER_ID\",\"DISTRICT\",\"TARIFF\"],"
                 + "\"state\":\"live\",\"grantable\":false}",
             "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
                 + "\"METERING.DAILY_USE\",\"state\":\"live\",\"grantable\":false}")
@@ -110,7 +110,8 @@ class TourTest {
     assertThat(ask("holdings", "--everyone", "--format", "csv").out.lines())
         .hasSize((int) rows + 1);
     assertThat(ask("holdings", "--everyone", "--format", "markdown").out)
-        .startsWith("| user | privilege | kind | object | columns | state | grantable |\n");
+        .startsWith(
+            "| user | privilege | kind | object | columns | state | grantable | rows | masked |\n");
     assertThat(ask("holdings", "--everyone", "--format", "json").out)
         .startsWith("[")
         .endsWith("]\n");

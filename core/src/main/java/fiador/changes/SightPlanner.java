@@ -86,6 +86,9 @@ final class SightPlanner {
 
   Result plan() {
     WantedSight sight = wanted.sight();
+    if (!sight.decided()) {
+      return asItIs();
+    }
     sight.rows().forEach(this::rows);
     sight.masks().forEach(this::masks);
     Map<Integer, TableSight> desired = desired();
@@ -102,6 +105,28 @@ final class SightPlanner {
             ? access
             : access.withMore(tree.withViews(fresh, access.principals().size()));
     return new Result(with, safe, first, last, problems, notes);
+  }
+
+  /**
+   * Policies that the charter says nothing about stay, and so do the views that stand for tables.
+   */
+  private Result asItIs() {
+    Map<Integer, Integer> safe = new HashMap<>();
+    access
+        .sights()
+        .kept()
+        .forEach(
+            (node, kept) -> {
+              if (node != kept.table()) {
+                safe.put(kept.table(), node);
+              }
+            });
+    if (!access.sights().kept().isEmpty()) {
+      notes.add(
+          "the policies on the server are left alone, because the charter has none; row_policies: {}"
+              + " in it takes them away");
+    }
+    return new Result(access, safe, first, last, problems, notes);
   }
 
   private int database(int node) {

@@ -18,6 +18,7 @@ import java.util.Map;
  * @param lookups lookup tables
  * @param labels the things that carry a label, as dotted names, by label
  * @param seals what is closed to all but those named
+ * @param decided whether the charter speaks of policies at all: else those of the server stay
  */
 public record WantedSight(
     List<Rows> rows,
@@ -25,10 +26,11 @@ public record WantedSight(
     Map<String, Map<String, List<String>>> attributes,
     List<Lookup> lookups,
     Map<String, List<Labelled>> labels,
-    List<Seal> seals) {
+    List<Seal> seals,
+    boolean decided) {
   /** Nothing is demanded. */
   public static final WantedSight NONE =
-      new WantedSight(List.of(), List.of(), Map.of(), List.of(), Map.of(), List.of());
+      new WantedSight(List.of(), List.of(), Map.of(), List.of(), Map.of(), List.of(), false);
 
   /**
    * A row policy.
@@ -86,9 +88,4 @@ public record WantedSight(
 
   /** A dotted name and where it stands. */
   public record Labelled(String name, Place place) {}
-
-  /** Whether nothing at all is demanded. */
-  public boolean isEmpty() {
-    return rows.isEmpty() && masks.isEmpty();
-  }
 }

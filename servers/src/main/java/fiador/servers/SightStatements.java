@@ -44,6 +44,11 @@ public abstract class SightStatements {
     return List.of();
   }
 
+  /** Takes from a new view what the server gave others on it by itself. */
+  protected List<String> closeNew(String name) {
+    return List.of();
+  }
+
   /** Filters rows by itself, where the server can. */
   protected List<String> filterRows(Step.FilterRows step) {
     throw new IllegalArgumentException("this server does not filter the rows of tables by itself");
@@ -127,6 +132,9 @@ public abstract class SightStatements {
             + sql.exact(key, ColumnType.TEXT)
             + " = "
             + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT));
+    if (define.before() == null) {
+      statements.addAll(closeNew(name));
+    }
     statements.addAll(openGuarded(name));
     String kept = GuardReader.LOOKUP + after.name() + "\t" + after.key() + "\t" + after.value();
     statements.add(keep(view, after.table(), kept, "SELECT MAX(k.stored) FROM " + kept() + " k"));
@@ -160,6 +168,9 @@ public abstract class SightStatements {
     statements.add(
         makeView(path(after.view()), show.before() != null, false) + " AS " + body(after));
     Step.On view = after.view();
+    if (show.before() == null) {
+      statements.addAll(closeNew(path(after.view())));
+    }
     MaskSql sql = writer("");
     String stored =
         storedView(

@@ -80,6 +80,8 @@ public final class SightScenario {
     settle(survey(), changed);
     assertNoGap(survey(), changed);
 
+    List<Step> untouched = gap(survey(), wanted("", null)).plan().steps();
+    assertThat(untouched).noneMatch(Step.ShowSafely.class::isInstance);
     Wanted none = wanted(null, null);
     List<Step> steps = settle(survey(), none);
     Access open = survey();
@@ -194,6 +196,10 @@ public final class SightScenario {
     }
   }
 
+  /** A charter that has policies, but none at present. */
+  private static final WantedSight NO_POLICIES =
+      new WantedSight(List.of(), List.of(), Map.of(), List.of(), Map.of(), List.of(), true);
+
   private static Wanted.Grant read(String role, String table) {
     return new Wanted.Grant(
         role,
@@ -233,7 +239,9 @@ public final class SightScenario {
         List.of(),
         List.of(),
         new Wanted.Governs(List.of("shop"), List.of("*"), List.of("*")),
-        predicate == null ? WantedSight.NONE : sight(predicate, mask));
+        predicate == null
+            ? NO_POLICIES
+            : predicate.isEmpty() ? WantedSight.NONE : sight(predicate, mask));
   }
 
   private static WantedSight sight(String predicate, String mask) throws Exception {
@@ -264,7 +272,8 @@ public final class SightScenario {
         Map.of("ann", Map.of("districts", List.of("north", "it's \\ odd"))),
         List.of(new WantedSight.Lookup("desk", "shop.desks", "who", "district", HERE)),
         Map.of(),
-        List.of());
+        List.of(),
+        true);
   }
 
   /** The tables, in SQL that all servers understand; the schema is there. */

@@ -34,6 +34,7 @@ final class Draft {
   final Map<String, Scalar> namePatterns = new LinkedHashMap<>();
   final Map<Scalar, List<Scalar>> dutyConflicts = new LinkedHashMap<>();
   final List<Scalar> proofs = new ArrayList<>();
+  boolean decidesSight;
   final Map<String, Map<String, List<Scalar>>> attributes = new LinkedHashMap<>();
   final Map<Scalar, List<Scalar>> labels = new LinkedHashMap<>();
   final Map<String, SightSections.LookupEntry> lookups = new LinkedHashMap<>();

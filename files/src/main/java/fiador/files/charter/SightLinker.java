@@ -90,7 +90,7 @@ final class SightLinker {
                 entry.name().place()));
       }
     }
-    return new WantedSight(rows, masks, attributes, lookups, labels(), seals());
+    return new WantedSight(rows, masks, attributes, lookups, labels(), seals(), draft.decidesSight);
   }
 
   private List<WantedSight.Seal> seals() {

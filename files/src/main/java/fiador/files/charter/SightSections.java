@@ -56,6 +56,7 @@ final class SightSections extends Shapes {
 
   void read(Entry section) {
     Mapping all = mapping(section.value(), section.key().text() + " by name");
+    draft.decidesSight |= section.key().text().endsWith("_policies");
     for (Entry entry : all == null ? List.<Entry>of() : all.entries()) {
       String what = section.key().text();
       if (what.equals("labels")) {

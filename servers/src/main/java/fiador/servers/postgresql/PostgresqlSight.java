@@ -38,6 +38,10 @@ final class PostgresqlSight extends SightStatements {
         "CREATE TABLE fiador_guard.digest_key (value bytea)",
         "INSERT INTO fiador_guard.digest_key SELECT sha256(convert_to("
             + "gen_random_uuid()::text || gen_random_uuid()::text, 'UTF8'))",
+        closed("fiador_guard.attributes"),
+        closed("fiador_guard.own_attributes"),
+        closed("fiador_guard.kept"),
+        closed("fiador_guard.digest_key"),
         "GRANT USAGE ON SCHEMA fiador_guard TO PUBLIC",
         "GRANT SELECT ON fiador_guard.own_attributes TO PUBLIC");
   }
@@ -45,6 +49,32 @@ final class PostgresqlSight extends SightStatements {
   @Override
   protected String dropGuard() {
     return "DROP SCHEMA fiador_guard CASCADE";
+  }
+
+  /** Default privileges may have opened what is new, to be read or even written through. */
+  @Override
+  protected List<String> closeNew(String name) {
+    return List.of(closed(name));
+  }
+
+  private String closed(String name) {
+    String body =
+        """
+        DECLARE
+          given record;
+        BEGIN
+          FOR given IN
+            SELECT DISTINCT CASE WHEN a.grantee = 0 THEN 'PUBLIC'
+                                 ELSE quote_ident(pg_get_userbyid(a.grantee)) END AS grantee
+              FROM pg_class c, aclexplode(c.relacl) a
+             WHERE c.oid = %s::regclass AND a.grantee <> c.relowner
+          LOOP
+            EXECUTE format('REVOKE ALL ON %%s FROM %%s', %s::regclass, given.grantee);
+          END LOOP;
+        END
+        """
+            .formatted(writer("").literal(name), writer("").literal(name));
+    return "DO " + writer("").literal(body);
   }
 
   @Override

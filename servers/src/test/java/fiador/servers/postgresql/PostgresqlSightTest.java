@@ -53,6 +53,7 @@ final class PostgresqlSightTest {
       try (Connection admin = server.connect(login, "policies");
           Statement statement = admin.createStatement()) {
         statement.execute("CREATE SCHEMA shop");
+        statement.execute("ALTER DEFAULT PRIVILEGES GRANT ALL ON TABLES TO PUBLIC");
         for (String sql : SightScenario.tables()) {
           statement.execute(sql);
         }
