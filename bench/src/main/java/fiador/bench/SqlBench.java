@@ -7,7 +7,6 @@ import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -16,7 +15,6 @@ import java.sql.Statement;
 import java.util.Arrays;
 import java.util.Random;
 import java.util.function.ToLongFunction;
-import java.util.jar.JarFile;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.PGCopyOutputStream;
 
@@ -49,21 +47,7 @@ public final class SqlBench {
   public static void main(String[] args) throws IOException, SQLException {
     EstateGenerator.Size size = EstateGenerator.Size.valueOf(args[0]);
     Access access = new EstateGenerator(size, 1).generate();
-    Path jar = Path.of("servers/target/postgresql/18.jar");
-    try (EmbeddedPostgres server =
-            EmbeddedPostgres.builder()
-                .setPgBinaryResolver(
-                    (system, machine) -> {
-                      JarFile binaries = new JarFile(jar.toFile());
-                      return binaries.getInputStream(
-                          binaries.stream()
-                              .filter(entry -> entry.getName().endsWith(".txz"))
-                              .findFirst()
-                              .orElseThrow());
-                    })
-                .setServerConfig("shared_buffers", "1GB")
-                .setServerConfig("fsync", "off")
-                .start();
+    try (EmbeddedPostgres server = RealServer.start();
         Connection connection = server.getPostgresDatabase().getConnection()) {
       load(access, connection);
       ask(access, size, connection);

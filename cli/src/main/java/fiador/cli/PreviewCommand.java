@@ -18,6 +18,7 @@ import fiador.servers.Preview.View;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -105,7 +106,7 @@ final class PreviewCommand extends Common {
     }
     View view = preview.view(Asking.principal(access, user), found.id());
     Shown shown = new Shown(access, true);
-    String origin = "  (" + shown.origin(clock.instant()) + ")";
+    String origin = "  (" + entry.name() + ", read just now)";
     if (!view.isOpen()) {
       out.println("nothing: " + user + " cannot read " + shown.path(found.id()) + origin);
       out.println("  fiador trace " + user + " select " + table + " says why");
@@ -144,19 +145,21 @@ final class PreviewCommand extends Common {
   }
 
   private void print(Shown shown, View view, Count count, String origin) {
-    String through = view.node() == view.table() ? "" : " through " + shown.path(view.node());
-    out.println(
+    String answer =
         shown.principal(view.user())
             + " gets "
             + count.shown()
             + " of "
             + count.rows()
             + " rows of "
-            + shown.path(view.table())
-            + through
-            + origin);
+            + shown.path(view.table());
+    out.println(
+        answer + " ".repeat(Math.max(0, width() - answer.length() - origin.length())) + origin);
     out.println();
     Columns facts = new Columns(width());
+    if (view.node() != view.table()) {
+      facts.line("through", shown.path(view.node()) + "; the table itself is closed");
+    }
     SightText.lines(view.answer(), shown).forEach(facts::line);
     BitSet hidden = new BitSet();
     hidden.set(0, shown.columns(view.table()));
@@ -186,18 +189,23 @@ final class PreviewCommand extends Common {
   }
 
   private void printGroups(Count count) {
-    Columns groups = new Columns(width());
-    groups.line(groupBy, "all rows", user, other == null ? "" : other);
+    List<String> heads = new ArrayList<>(List.of(groupBy, "all rows", user));
+    if (other != null) {
+      heads.add(other);
+    }
+    List<Object[]> lines = new ArrayList<>();
     count
         .groups()
         .forEach(
-            (value, counts) ->
-                groups.line(
-                    value.equals("null") ? "-" : value,
-                    Long.toString(counts[0]),
-                    Long.toString(counts[1]),
-                    other == null ? "" : Long.toString(counts[2])));
-    out.println(groups.text());
+            (value, counts) -> {
+              Object[] line = new Object[heads.size()];
+              line[0] = value.equals("null") ? null : value;
+              for (int i = 1; i < line.length; i++) {
+                line[i] = counts[i - 1];
+              }
+              lines.add(line);
+            });
+    out.println(PreviewText.table(heads, lines, width()));
   }
 
   private static Object[] visible(Object[] row, View view) {

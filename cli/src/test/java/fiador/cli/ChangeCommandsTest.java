@@ -260,7 +260,8 @@ class ChangeCommandsTest {
             "district");
     assertThat(ines.code).isZero();
     assertThat(ines.out)
-        .startsWith("ines.duarte gets 7 of 9 rows of metering.readings through")
+        .startsWith("ines.duarte gets 7 of 9 rows of metering.readings  ")
+        .contains("through   metering.readings_safe; the table itself is closed")
         .contains("rows      own_districts: district in ('delta', 'north')")
         .contains("rui.teles gets 9, ines.duarte 7")
         .contains("the same 7 rows, value by value");

@@ -11,7 +11,7 @@ public final class PreviewText {
   private PreviewText() {}
 
   /**
-   * The rows in aligned columns; cells are cut so that a line fits.
+   * The rows in aligned columns, numbers to the right; cells are cut so that a line fits.
    *
    * @param rows null stands for SQL's null
    */
@@ -32,16 +32,27 @@ public final class PreviewText {
       }
     }
     fit(widths, width);
+    boolean[] numbers = numbers(rows, widths.length);
     StringBuilder text = new StringBuilder();
     for (String[] line : cells) {
       StringBuilder one = new StringBuilder(" ");
       for (int i = 0; i < line.length; i++) {
         String shown = cut(line[i], widths[i]);
-        one.append(' ').append(shown).append(" ".repeat(widths[i] - length(shown) + 1));
+        String blanks = " ".repeat(widths[i] - length(shown));
+        one.append(' ').append(numbers[i] ? blanks + shown : shown + blanks).append(' ');
       }
       text.append(one.toString().stripTrailing()).append('\n');
     }
     return text.toString();
+  }
+
+  private static boolean[] numbers(List<Object[]> rows, int columns) {
+    boolean[] found = new boolean[columns];
+    for (int i = 0; i < columns; i++) {
+      int column = i;
+      found[i] = rows.stream().allMatch(r -> r[column] == null || r[column] instanceof Number);
+    }
+    return found;
   }
 
   private static int length(String text) {

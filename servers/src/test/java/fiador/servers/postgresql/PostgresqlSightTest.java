@@ -53,10 +53,10 @@ final class PostgresqlSightTest {
       try (Connection admin = server.connect(login, "policies");
           Statement statement = admin.createStatement()) {
         statement.execute("CREATE SCHEMA shop");
-        statement.execute("ALTER DEFAULT PRIVILEGES GRANT ALL ON TABLES TO PUBLIC");
         for (String sql : SightScenario.tables()) {
           statement.execute(sql);
         }
+        statement.execute("ALTER DEFAULT PRIVILEGES GRANT ALL ON TABLES TO PUBLIC");
       }
       new SightScenario(server, login, "policies", true).run();
       create.execute("DROP DATABASE policies");

@@ -1,0 +1,29 @@
+package fiador.bench;
+
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.jar.JarFile;
+
+/** A real PostgreSQL 18, from the binaries that the tests unpack. */
+final class RealServer {
+  private RealServer() {}
+
+  /** Starts one; run from the project's root, after a build with tests. */
+  static EmbeddedPostgres start() throws IOException {
+    Path jar = Path.of("servers/target/postgresql/18.jar");
+    return EmbeddedPostgres.builder()
+        .setPgBinaryResolver(
+            (system, machine) -> {
+              JarFile binaries = new JarFile(jar.toFile());
+              return binaries.getInputStream(
+                  binaries.stream()
+                      .filter(entry -> entry.getName().endsWith(".txz"))
+                      .findFirst()
+                      .orElseThrow());
+            })
+        .setServerConfig("shared_buffers", "1GB")
+        .setServerConfig("fsync", "off")
+        .start();
+  }
+}
