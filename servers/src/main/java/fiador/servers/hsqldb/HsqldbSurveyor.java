@@ -140,7 +140,11 @@ final class HsqldbSurveyor {
     readRoutines(connection);
     readViews(connection);
     Sql.rows(connection, EVERYBODYS_OWN, this::everybodysOwn);
-    if (schemas.containsKey(GUARD)) {
+    boolean kept =
+        relations.containsKey(new Key(GUARD, "KEPT"))
+            && relations.containsKey(new Key(GUARD, "ATTRIBUTES"));
+    if (kept) {
+      builder.sights().guard(0, schemas.get(GUARD));
       new GuardReader(
               builder, 0, (schema, name) -> relations.getOrDefault(new Key(schema, name), -1))
           .read(connection, KEPT);
@@ -182,9 +186,6 @@ final class HsqldbSurveyor {
     int owner = principals.getOrDefault(row.getString(2), -1);
     int node = estate.node(0, NodeKind.SCHEMA, name, owner);
     schemas.put(name, node);
-    if (name.equals(GUARD)) {
-      builder.sights().guard(0, node);
-    }
     if (name.equals("INFORMATION_SCHEMA") || name.equals("SYSTEM_LOBS") || name.equals(GUARD)) {
       estate.fact(node, NodeFact.SYSTEM);
     }

@@ -118,7 +118,9 @@ final class ObjectReader {
                 .add(row.getString(4)));
     Sql.rows(connection, ROUTINES, row -> routine(row, arguments));
     views.forEach(this::reads);
-    if (catalog.node(GUARD) >= 0 && isRead(GUARD)) {
+    boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
+    if (kept && isRead(GUARD)) {
+      catalog.builder().sights().guard(0, catalog.node(GUARD));
       new GuardReader(catalog.builder(), 0, catalog::node).read(connection, KEPT);
     }
   }
@@ -133,9 +135,6 @@ final class ObjectReader {
     }
     int node = estate.node(0, NodeKind.SCHEMA, name, -1);
     catalog.node(node, name);
-    if (name.equals(GUARD)) {
-      catalog.builder().sights().guard(0, node);
-    }
     if (SYSTEM.contains(name)) {
       estate.fact(node, NodeFact.SYSTEM);
     }

@@ -88,9 +88,6 @@ final class ObjectReader {
     if (row.getBoolean("system")) {
       estate.fact(node, NodeFact.SYSTEM);
     }
-    if (row.getString("nspname").equals("fiador_guard")) {
-      database.catalog().builder().sights().guard(database.node(), node);
-    }
     database.schemas().put(row.getLong("oid"), node);
   }
 

@@ -55,9 +55,15 @@ final class SightReader {
     boolean[] guarded = new boolean[1];
     Sql.rows(
         connection,
-        "select 1 from pg_namespace where nspname = 'fiador_guard'",
-        row -> guarded[0] = true);
+        "select to_regclass('fiador_guard.attributes') is not null"
+            + " and to_regclass('fiador_guard.kept') is not null",
+        row -> guarded[0] = row.getBoolean(1));
     if (guarded[0]) {
+      Sql.rows(
+          connection,
+          "select oid from pg_namespace where nspname = 'fiador_guard'",
+          row ->
+              builder.sights().guard(database.node(), database.schemas().get(row.getLong("oid"))));
       Map<List<String>, Integer> names = new LinkedHashMap<>();
       Sql.rows(
           connection,
