@@ -65,7 +65,12 @@ public final class TraceText {
     for (Obstacle obstacle : trace.obstacles()) {
       facts.line("why", why(obstacle, trace));
     }
-    for (int i = 0; i < trace.remedies().size(); i++) {
+    // a grant on a closed table would get round its policies
+    boolean closed =
+        trace.privilege() == Privilege.SELECT
+            && new Seeing(access).safeViewOf(trace.node()) >= 0
+            && !trace.works();
+    for (int i = 0; i < (closed ? 0 : trace.remedies().size()); i++) {
       boolean joins = trace.remedies().get(i) instanceof Remedy.Join;
       facts.line(joins ? "or" : "grant", remedy(trace.remedies().get(i)));
     }
@@ -81,11 +86,16 @@ public final class TraceText {
     }
     int safe = seeing.safeViewOf(trace.node());
     if (safe >= 0) {
+      String column = trace.column() < 0 ? "" : "." + shown.column(trace.node(), trace.column());
       facts.line(
           "safe",
-          "the table is closed; "
+          "the table is closed, "
               + shown.path(safe)
-              + " shows its rows as the policies leave them");
+              + " shows it as its policies say: fiador trace "
+              + shown.principal(trace.user())
+              + " select "
+              + shown.path(safe)
+              + column);
     }
   }
 

@@ -12,7 +12,9 @@ import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
 import fiador.predicates.Expression;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.StringJoiner;
 
 /**
@@ -74,34 +76,36 @@ public abstract class SightStatements {
     MaskSql sql = writer("");
     String attributes = sql.guarded("attributes");
     List<String> statements = new ArrayList<>();
-    for (String value : set.before()) {
-      if (!set.after().contains(value)) {
-        statements.add(
-            "DELETE FROM "
-                + attributes
-                + " WHERE user_name = "
-                + sql.literal(set.user())
-                + " AND attribute = "
-                + sql.literal(set.attribute())
-                + " AND "
-                + sql.exact("value", ColumnType.TEXT)
-                + " = "
-                + sql.exact(sql.literal(value), ColumnType.TEXT));
-      }
+    // whoever stops half-way may run the whole again
+    Set<String> changed = new LinkedHashSet<>(set.before());
+    changed.removeAll(set.after());
+    Set<String> added = new LinkedHashSet<>(set.after());
+    added.removeAll(set.before());
+    changed.addAll(added);
+    for (String value : changed) {
+      statements.add(
+          "DELETE FROM "
+              + attributes
+              + " WHERE user_name = "
+              + sql.literal(set.user())
+              + " AND attribute = "
+              + sql.literal(set.attribute())
+              + " AND "
+              + sql.exact("value", ColumnType.TEXT)
+              + " = "
+              + sql.exact(sql.literal(value), ColumnType.TEXT));
     }
-    for (String value : set.after()) {
-      if (!set.before().contains(value)) {
-        statements.add(
-            "INSERT INTO "
-                + attributes
-                + " (user_name, attribute, value) VALUES ("
-                + sql.literal(set.user())
-                + ", "
-                + sql.literal(set.attribute())
-                + ", "
-                + sql.literal(value)
-                + ")");
-      }
+    for (String value : added) {
+      statements.add(
+          "INSERT INTO "
+              + attributes
+              + " (user_name, attribute, value) VALUES ("
+              + sql.literal(set.user())
+              + ", "
+              + sql.literal(set.attribute())
+              + ", "
+              + sql.literal(value)
+              + ")");
     }
     return statements;
   }
@@ -112,9 +116,7 @@ public abstract class SightStatements {
     String name = sql.guarded("lookup_" + (after == null ? define.before() : after).name());
     List<String> statements = new ArrayList<>();
     Step.On view = guardedView((after == null ? define.before() : after).name());
-    if (define.before() != null) {
-      statements.add(forget(view));
-    }
+    statements.add(forget(view));
     if (after == null) {
       statements.add("DROP VIEW " + name);
       return statements;
@@ -158,9 +160,7 @@ public abstract class SightStatements {
   private List<String> show(ShowSafely show) {
     SafeView after = show.after();
     List<String> statements = new ArrayList<>();
-    if (show.before() != null) {
-      statements.add(forget(show.before().view()));
-    }
+    statements.add(forget((after == null ? show.before() : after).view()));
     if (after == null) {
       statements.add("DROP VIEW " + path(show.before().view()));
       return statements;

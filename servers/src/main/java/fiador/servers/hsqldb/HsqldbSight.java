@@ -39,7 +39,7 @@ final class HsqldbSight extends SightStatements {
 
   @Override
   protected String makeView(String name, boolean replace, boolean guarded) {
-    return (replace ? "ALTER VIEW " : "CREATE VIEW ") + name;
+    return (replace ? "ALTER VIEW " : "CREATE VIEW IF NOT EXISTS ") + name;
   }
 
   @Override
