@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.files.WholeFile;
+import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.servers.Login;
@@ -168,29 +169,40 @@ final class TourCommand extends Common {
         "A file policies.yaml comes into the charter: everybody sees the districts that are his, by an\n"
             + "attribute or a desk; phones, mails and bank accounts are masked for all but billing.");
     show("Do it.", quiet(new SettleCommand()), here);
+    boolean live = Surveys.kind(entry()).dialect().become("somebody") != null;
     show(
-        "And now? Worked out, and compared with what the server gives her.",
+        live
+            ? "And now? Worked out, and compared with what the server gives her."
+            : "And now? Worked out from the rows; nobody can act as somebody else on this server.",
         new PreviewCommand(),
-        "ines.duarte",
-        "metering.readings",
-        "--live",
-        "--compare",
-        "rui.teles",
-        "--group-by",
-        "district",
-        "--rows",
-        "3",
-        "--charter",
-        folder.toString());
+        with(
+            live,
+            "ines.duarte",
+            "metering.readings",
+            "--compare",
+            "rui.teles",
+            "--group-by",
+            "district",
+            "--rows",
+            "3"));
     show(
         "What does Paulo see of the customers, who approves but does not bill?",
         new PreviewCommand(),
-        "paulo.matias",
-        "billing.customers",
-        "--live",
-        "--charter",
-        folder.toString());
+        with(live, "paulo.matias", "billing.customers"));
     show("Does anybody get round these policies?", new BypassCommand());
+  }
+
+  private Charter.ServerEntry entry() throws BadInput, CharterException, IOException {
+    return Charters.server(Charters.read(folder), null);
+  }
+
+  private String[] with(boolean live, String... arguments) {
+    List<String> all = new ArrayList<>(List.of(arguments));
+    if (live) {
+      all.add(2, "--live");
+    }
+    all.addAll(List.of("--charter", folder.toString()));
+    return all.toArray(String[]::new);
   }
 
   private static <C extends Common> C quiet(C command) {
@@ -247,7 +259,7 @@ final class TourCommand extends Common {
   }
 
   private void buildTables() throws BadInput, CharterException, ServerException, IOException {
-    var entry = Charters.server(Charters.read(folder), null);
+    Charter.ServerEntry entry = entry();
     Server kind = Surveys.kind(entry);
     Login as = Surveys.login(entry);
     try (Connection connection = kind.connect(as, null);

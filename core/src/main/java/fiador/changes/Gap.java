@@ -30,7 +30,12 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     List<Plan.Problem> denied =
         new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
-    Seals seals = new Seals(outcome.after(), clock, name -> Planner.stored(name, surveyed.rules()));
+    Seals seals =
+        new Seals(
+            outcome.after(),
+            clock,
+            new Governed(outcome.after(), wanted.governs(), untouchable),
+            name -> Planner.stored(name, surveyed.rules()));
     wanted.sight().seals().forEach(seals::check);
     List<Plan.Problem> problems = new ArrayList<>(denied);
     problems.addAll(seals.problems());

@@ -24,8 +24,9 @@ import java.util.function.UnaryOperator;
 
 /**
  * Checks seals against an estate as it would be: nobody but those named may hold anything inside.
- * Who holds it by a power or as owner cannot be stopped by any grant, and is named; anybody else is
- * a problem of the charter or of what it leaves alone. Cost: the holders of what is sealed.
+ * Who holds it by a power or as owner cannot be stopped by any grant, and whom the charter does not
+ * govern it cannot stop either: these are named; anybody else is a problem. Cost: the holders of
+ * what is sealed.
  */
 final class Seals {
   private static final int NAMES = 5;
@@ -33,11 +34,16 @@ final class Seals {
   private final Access after;
   private final Tree tree;
   private final Clock clock;
+  private final Governed governed;
   private final UnaryOperator<String> stored;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
 
-  Seals(Access after, Clock clock, UnaryOperator<String> stored) {
+  /**
+   * @param governed whom the charter decides about: about others it can only tell
+   */
+  Seals(Access after, Clock clock, Governed governed, UnaryOperator<String> stored) {
+    this.governed = governed;
     this.after = after;
     this.tree = after.tree();
     this.clock = clock;
@@ -127,6 +133,9 @@ final class Seals {
   /** The power or ownership by which a user holds things, whatever is granted; null for none. */
   private String power(int user, int node) {
     Principals people = after.principals();
+    if (!governed.principal(user) && !people.has(user, Power.SUPERUSER)) {
+      return "not governed";
+    }
     IntOpenHashSet up = new IntOpenHashSet(new int[] {user});
     IntArrayList open = IntArrayList.of(user);
     while (!open.isEmpty()) {

@@ -530,14 +530,12 @@ final class SightPlanner {
           new Step.LookupTable(
               one.name(),
               Planner.on(tree, key.id()),
-              tree.column(key.id(), key.column()),
-              tree.column(value.id(), value.column()));
+              columns(key.id()).get(key.column()),
+              columns(value.id()).get(value.column()));
       Step.LookupTable before = null;
       for (Sights.LookupTable known : access.sights().lookups()) {
         if (known.database() == database && known.name().equals(one.name())) {
-          before =
-              new Step.LookupTable(
-                  known.name(), Planner.on(tree, known.table()), known.key(), known.value());
+          before = SightSteps.lookupTable(tree, known);
         }
       }
       if (!Objects.equals(before, after)) {

@@ -1,9 +1,11 @@
 package fiador.changes;
 
+import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
+import fiador.policies.SafeColumn;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
@@ -50,8 +52,7 @@ final class SightSteps {
       String name = (define.after() == null ? define.before() : define.after()).name();
       for (Sights.LookupTable known : sights.lookups()) {
         if (known.name().equals(name) && known.database() == database(access, define.database())) {
-          Step.On table = Planner.on(access.tree(), known.table());
-          is = new Step.LookupTable(name, table, known.key(), known.value());
+          is = lookupTable(access.tree(), known);
         }
       }
       return Objects.equals(is, define.after());
@@ -68,6 +69,21 @@ final class SightSteps {
     return filter.after().isEmpty()
         ? kept == null
         : kept != null && kept.asMade() && kept.policies().equals(filter.after());
+  }
+
+  /** A lookup table that is there. */
+  static Step.LookupTable lookupTable(Tree tree, Sights.LookupTable known) {
+    return new Step.LookupTable(
+        known.name(),
+        Planner.on(tree, known.table()),
+        column(tree, known.table(), known.key()),
+        column(tree, known.table(), known.value()));
+  }
+
+  private static SafeColumn column(Tree tree, int table, String name) {
+    int ordinal = tree.columnNamed(table, name);
+    ColumnType type = ordinal < 0 ? ColumnType.OTHER : tree.columnType(table, ordinal);
+    return new SafeColumn(name, type);
   }
 
   private static int database(Access access, String name) {

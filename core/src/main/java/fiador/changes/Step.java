@@ -264,7 +264,7 @@ public sealed interface Step {
    * @param key the column with names of users
    * @param value the column with what holds for them
    */
-  record LookupTable(String name, On table, String key, String value) {}
+  record LookupTable(String name, On table, SafeColumn key, SafeColumn value) {}
 
   /** Makes a lookup table readable for policies, or otherwise than before; null for not at all. */
   record DefineLookup(String database, LookupTable before, LookupTable after) implements Step {

@@ -5,6 +5,8 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -181,7 +183,10 @@ public final class Prover {
   }
 
   private boolean isSuperuser(int user) {
-    boolean own = people.has(user, Power.SUPERUSER);
+    String name = people.name(user);
+    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(user);
+    boolean servers = access.rules().isOwn(byHost ? AccountName.of(name).user() : name);
+    boolean own = people.has(user, Power.SUPERUSER) || servers && byHost;
     if (own || !access.rules().superuserInherited()) {
       return own;
     }

@@ -1,6 +1,5 @@
 package fiador.servers;
 
-import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -101,10 +100,11 @@ public final class Sight {
       if (lookup.database() != database) {
         continue;
       }
+      int key = tree.columnNamed(lookup.table(), lookup.key());
       int value = tree.columnNamed(lookup.table(), lookup.value());
       List<SafeColumn> columns =
           List.of(
-              new SafeColumn(lookup.key(), ColumnType.TEXT),
+              new SafeColumn(lookup.key(), tree.columnType(lookup.table(), key)),
               new SafeColumn(lookup.value(), tree.columnType(lookup.table(), value)));
       List<Object> values = new ArrayList<>();
       read(

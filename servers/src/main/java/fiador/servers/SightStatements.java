@@ -121,11 +121,11 @@ public abstract class SightStatements {
       statements.add("DROP VIEW " + name);
       return statements;
     }
-    String key = sql.column(new Expression.Column(after.key(), 0, ColumnType.TEXT));
+    String key = column(sql, after.key());
     statements.add(
         makeView(name, define.before() != null, true)
-            + " AS SELECT l."
-            + quoted(after.value())
+            + " AS SELECT "
+            + column(sql, after.value())
             + " AS "
             + alias("value")
             + " FROM "
@@ -138,9 +138,14 @@ public abstract class SightStatements {
       statements.addAll(closeNew(name));
     }
     statements.addAll(openGuarded(name));
-    String kept = GuardReader.LOOKUP + after.name() + "\t" + after.key() + "\t" + after.value();
+    String kept =
+        GuardReader.LOOKUP + after.name() + "\t" + after.key().name() + "\t" + after.value().name();
     statements.add(keep(view, after.table(), kept, "SELECT MAX(k.stored) FROM " + kept() + " k"));
     return statements;
+  }
+
+  private static String column(MaskSql sql, SafeColumn column) {
+    return sql.column(new Expression.Column(column.name(), 0, column.type()));
   }
 
   private String kept() {

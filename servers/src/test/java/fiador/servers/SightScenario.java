@@ -284,7 +284,7 @@ public final class SightScenario {
         "CREATE TABLE shop.people (id integer, name varchar(20), phone varchar(20))",
         "INSERT INTO shop.people VALUES (1, 'Olga', '555-0101'), (2, 'Bento', '555-0102'),"
             + " (3, 'Irene', '555-0103')",
-        "CREATE TABLE shop.desks (who varchar(60), district varchar(20))",
+        "CREATE TABLE shop.desks (who varchar(60), district char(20))",
         "INSERT INTO shop.desks VALUES ('bob', 'delta'), ('ann ', 'hills'), ('eve', 'delta')");
   }
 }

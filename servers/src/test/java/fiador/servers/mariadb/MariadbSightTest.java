@@ -56,7 +56,7 @@ final class MariadbSightTest {
     Login login = RealMariadb.login();
     try (Connection admin = server.connect(login, null);
         Statement statement = admin.createStatement()) {
-      statement.execute("CREATE DATABASE shop CHARACTER SET utf8mb4");
+      statement.execute("CREATE DATABASE shop CHARACTER SET latin1");
       for (String sql : SightScenario.tables()) {
         statement.execute(sql);
       }
