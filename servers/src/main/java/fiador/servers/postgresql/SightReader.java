@@ -103,7 +103,7 @@ final class SightReader {
               commands(row.getString("polcmd")),
               List.copyOf(roles),
               row.getString("using"),
-              null));
+              RuleText.predicate(row.getString("using"))));
     }
     filters.put(
         table,

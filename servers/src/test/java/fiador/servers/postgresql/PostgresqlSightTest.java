@@ -2,8 +2,13 @@ package fiador.servers.postgresql;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.grants.Sights;
+import fiador.policies.Seeing;
 import fiador.servers.LeakAttempts;
 import fiador.servers.Login;
+import fiador.servers.Preview;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SightConformance;
@@ -11,6 +16,7 @@ import fiador.servers.SightScenario;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -62,6 +68,63 @@ final class PostgresqlSightTest {
       create.execute("DROP DATABASE policies");
       create.execute("DROP ROLE ann, bob, eve, readers, bosses");
     }
+  }
+
+  @Test
+  void rulesWrittenByHandAreUnderstoodOrSaidNotToBe() throws Exception {
+    Server server = new PostgresqlServer();
+    Login login = RealPostgresql.login(VERSION);
+    try (Connection start = server.connect(login, null);
+        Statement create = start.createStatement()) {
+      create.execute("CREATE DATABASE rules");
+      create.execute("CREATE ROLE una LOGIN");
+      create.execute("CREATE ROLE duo LOGIN");
+      create.execute("CREATE ROLE crew");
+      create.execute("GRANT crew TO duo");
+      try (Connection admin = server.connect(login, "rules");
+          Statement statement = admin.createStatement()) {
+        for (String sql :
+            List.of(
+                "CREATE TABLE public.h (id int, district text, who varchar(20), day date)",
+                "INSERT INTO h VALUES (1, 'north', 'una', '2026-01-01'), (2, 'hills', 'una', NULL),"
+                    + " (3, 'delta', 'duo', '2025-01-01'), (4, NULL, NULL, '2024-01-01')",
+                "GRANT SELECT ON h TO PUBLIC",
+                "ALTER TABLE h ENABLE ROW LEVEL SECURITY",
+                "CREATE POLICY own ON h USING (who = current_user OR district IN ('delta', 'x'))",
+                "CREATE POLICY crews ON h FOR SELECT TO crew USING (day < '2025-06-01')",
+                "CREATE POLICY not_four ON h AS RESTRICTIVE USING (NOT id = 4 AND id <> 9)",
+                "CREATE TABLE public.odd (id int)",
+                "GRANT SELECT ON odd TO PUBLIC",
+                "ALTER TABLE odd ENABLE ROW LEVEL SECURITY",
+                "CREATE POLICY far ON odd USING (id IN (SELECT h.id FROM h))")) {
+          statement.execute(sql);
+        }
+      }
+      Access access =
+          server.survey(login, "s", List.of("rules"), java.time.Instant.EPOCH, note -> {});
+      assertThat(shown(server, login, access, "una", "h")).isEqualTo(3);
+      assertThat(shown(server, login, access, "duo", "h")).isEqualTo(1);
+      assertThat(shown(server, login, access, "postgres", "h")).isEqualTo(4);
+      int odd = new Lookup(access).node("public.odd", 0, false).id();
+      int una = new Lookup(access).principal("una").id();
+      Seeing.Answer answer = new Seeing(access).of(una, odd);
+      assertThat(answer.isKnown()).isFalse();
+      assertThat(answer.beyond()).extracting(Sights.Rule::name).containsExactly("far");
+      create.execute("DROP DATABASE rules");
+      create.execute("DROP ROLE una, duo, crew");
+    }
+  }
+
+  /** How many rows a user gets by the simulation, once the server gave the same. */
+  private static long shown(Server server, Login login, Access access, String name, String table)
+      throws Exception {
+    Preview preview = new Preview(server, login, access, Clock.systemUTC());
+    int user = new Lookup(access).principal(name).id();
+    Preview.View view =
+        preview.view(user, new Lookup(access).node("public." + table, 0, false).id());
+    Preview.Count count = preview.count(view, null, -1, 0);
+    assertThat(preview.live(view, null).sameAs(count.digest())).as(name).isTrue();
+    return count.shown();
   }
 
   @Test
