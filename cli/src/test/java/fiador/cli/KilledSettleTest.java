@@ -101,7 +101,16 @@ class KilledSettleTest {
       yaml.append("      - select, insert on table s.t").append(i).append('\n');
       yaml.append("      - update (a) on table s.t").append(i).append('\n');
     }
-    yaml.append("users:\n  u: {kind: person, roles: [k0, k1 on request]}\n");
+    yaml.append(
+        """
+        users:
+          u: {kind: person, roles: [k0, k1 on request], attributes: {n: [1, 2]}}
+        governs: {schemas: [s]}
+        row_policies:
+          own: {on: [s.t0, s.t1, s.t2, s.t3], rows: a in user.n}
+        mask_policies:
+          nothing: {on: s.t0.b, clear_for: [role k1], mask: zero}
+        """);
     Files.writeString(folder.resolve("fiador.yaml"), yaml);
   }
 

@@ -1,30 +1,16 @@
 package fiador.changes;
 
 import fiador.changes.Plan.Problem;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Single;
-import fiador.changes.Wanted.Target;
-import fiador.changes.WantedSight.Labelled;
-import fiador.changes.WantedSight.Masks;
-import fiador.changes.WantedSight.Rows;
-import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.grants.Sights;
-import fiador.policies.ColumnMask;
-import fiador.policies.Mask;
-import fiador.policies.RolesRenamed;
 import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
-import fiador.predicates.PredicateException;
-import fiador.predicates.Typing;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -52,12 +38,8 @@ final class SightPlanner {
   private final UnaryOperator<String> stored;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
-  private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
-  private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
   private final List<Step> first = new ArrayList<>();
   private final List<Step> last = new ArrayList<>();
-
-  private record Ranked(int rank, ColumnMask mask) {}
 
   /**
    * What came of it.
@@ -85,13 +67,12 @@ final class SightPlanner {
   }
 
   Result plan() {
-    WantedSight sight = wanted.sight();
-    if (!sight.decided()) {
+    if (!wanted.sight().decided()) {
       return asItIs();
     }
-    sight.rows().forEach(this::rows);
-    sight.masks().forEach(this::masks);
-    Map<Integer, TableSight> desired = desired();
+    SightDemands demands = new SightDemands(access, wanted, stored);
+    Map<Integer, TableSight> desired = demands.desired();
+    problems.addAll(demands.problems());
     Map<Integer, Integer> views = views(desired);
     Set<Integer> databases = new LinkedHashSet<>();
     desired.keySet().forEach(table -> databases.add(database(table)));
@@ -134,208 +115,7 @@ final class SightPlanner {
   }
 
   private List<SafeColumn> columns(int table) {
-    List<SafeColumn> found = new ArrayList<>();
-    for (int i = 0; i < tree.columns(table); i++) {
-      found.add(new SafeColumn(tree.column(table, i), tree.columnType(table, i)));
-    }
-    return List.copyOf(found);
-  }
-
-  private void rows(Rows policy) {
-    Map<String, ColumnType> lookups = new HashMap<>();
-    for (WantedSight.Lookup one : wanted.sight().lookups()) {
-      Lookup.Found value = lookup.node(one.table() + "." + one.value(), 0, true);
-      if (value.ok() && value.column() >= 0) {
-        lookups.put(one.name(), tree.columnType(value.id(), value.column()));
-      }
-    }
-    for (int table : tables(policy.on(), policy.place())) {
-      List<SafeColumn> columns = columns(table);
-      Typing.Names names = SafeColumn.names(columns, lookups, access.rules()::fold);
-      try {
-        RowPolicy typed =
-            new RowPolicy(
-                policy.name(),
-                policy.any(),
-                policy.applies(),
-                policy.exempts(),
-                Typing.typed(policy.predicate(), renamed(names, policy.uses())));
-        rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
-      } catch (PredicateException wrong) {
-        Place at = policy.predicateAt();
-        problems.add(
-            new Problem(
-                new Place(at.file(), at.line(), at.column() + wrong.at()),
-                tree.path(table) + ": " + wrong.getMessage()));
-      }
-    }
-  }
-
-  private static Typing.Names renamed(Typing.Names names, Map<String, String> uses) {
-    return new Typing.Names() {
-      @Override
-      public fiador.predicates.Expression.Column column(String name) {
-        return names.column(uses.getOrDefault(name, name));
-      }
-
-      @Override
-      public ColumnType lookup(String name) {
-        return names.lookup(name);
-      }
-    };
-  }
-
-  private List<Integer> tables(List<Target> targets, Place place) {
-    List<Integer> found = new ArrayList<>();
-    for (Target target : targets) {
-      if (target instanceof Single single) {
-        Lookup.Found table = lookup.node(single.name(), 0, false);
-        if (!table.ok()) {
-          problems.add(new Problem(place, table.problem()));
-        } else if (tree.kind(table.id()) != NodeKind.TABLE) {
-          problems.add(
-              new Problem(
-                  place,
-                  single.name()
-                      + " is a "
-                      + tree.kind(table.id()).text()
-                      + "; row policies are on tables"));
-        } else {
-          found.add(table.id());
-        }
-      } else if (target instanceof Every every) {
-        Lookup.Found schema = lookup.node(every.container(), 0, false);
-        if (!schema.ok()) {
-          problems.add(new Problem(place, schema.problem()));
-        } else {
-          for (int child : tree.children().run(schema.id())) {
-            if (tree.kind(child) == NodeKind.TABLE) {
-              found.add(child);
-            }
-          }
-        }
-      }
-    }
-    return found;
-  }
-
-  private void masks(Masks policy) {
-    List<Labelled> columns = new ArrayList<>(policy.columns());
-    for (String label : policy.labels()) {
-      columns.addAll(wanted.sight().labels().getOrDefault(label, List.of()));
-    }
-    Set<Integer> schemas = new LinkedHashSet<>();
-    for (String schema : policy.schemas()) {
-      Lookup.Found found = lookup.node(schema, 0, false);
-      if (found.ok()) {
-        schemas.add(found.id());
-      } else {
-        problems.add(new Problem(policy.place(), found.problem()));
-      }
-    }
-    for (Labelled column : columns) {
-      Lookup.Found found = lookup.node(column.name(), 0, true);
-      if (!found.ok()) {
-        problems.add(new Problem(column.place(), found.problem()));
-      } else if (schemas.isEmpty()
-          || schemas.contains(tree.enclosing(found.id(), NodeKind.SCHEMA))) {
-        mask(policy, column, found);
-      }
-    }
-  }
-
-  /** A label on a table is one on all its columns. */
-  private void mask(Masks policy, Labelled named, Lookup.Found found) {
-    if (tree.kind(found.id()) != NodeKind.TABLE) {
-      String what = tree.kind(found.id()).text();
-      problems.add(
-          new Problem(
-              named.place(), named.name() + " is a " + what + "; masks are on columns of tables"));
-      return;
-    }
-    for (int column = 0; column < tree.columns(found.id()); column++) {
-      if (found.column() < 0 || found.column() == column) {
-        ColumnType type = tree.columnType(found.id(), column);
-        Mask mask = MaskChoice.of(policy.byKind(), type);
-        String path = tree.path(found.id()) + "." + tree.column(found.id(), column);
-        if (mask == null) {
-          problems.add(
-              new Problem(
-                  policy.place(),
-                  policy.name()
-                      + " says nothing for "
-                      + path
-                      + ", which is "
-                      + type.text()
-                      + "; add \"otherwise\""));
-        } else if (!mask.fits(type)) {
-          problems.add(
-              new Problem(
-                  policy.place(),
-                  mask.text() + " cannot mask " + path + ", which is " + type.text()));
-        } else {
-          ColumnMask one =
-              new ColumnMask(
-                  policy.name(),
-                  tree.column(found.id(), column),
-                  RolesRenamed.in(policy.applies(), stored),
-                  mask);
-          masks
-              .computeIfAbsent(found.id(), none -> new ArrayList<>())
-              .add(new Ranked(policy.rank(), one));
-        }
-      }
-    }
-  }
-
-  private Map<Integer, TableSight> desired() {
-    Map<Integer, TableSight> found = new TreeMap<>();
-    Set<Integer> tables = new LinkedHashSet<>(rows.keySet());
-    tables.addAll(masks.keySet());
-    for (int table : tables) {
-      List<Ranked> ranked = new ArrayList<>(masks.getOrDefault(table, List.of()));
-      ranked.sort(Comparator.comparingInt(Ranked::rank));
-      found.put(
-          table,
-          new TableSight(
-              List.copyOf(rows.getOrDefault(table, List.of())),
-              ranked.stream().map(Ranked::mask).toList()));
-      conflicts(table, ranked);
-    }
-    return found;
-  }
-
-  /** Two masks of one rank for one user would be settled by chance. */
-  private void conflicts(int table, List<Ranked> ranked) {
-    Set<String> told = new LinkedHashSet<>();
-    for (Ranked one : ranked) {
-      for (Ranked other : ranked) {
-        boolean same =
-            one != other
-                && one.rank() == other.rank()
-                && one.mask().column().equals(other.mask().column())
-                && one.mask().policy().compareTo(other.mask().policy()) < 0;
-        String both =
-            same
-                ? new CharterSubjects(wanted, stored).firstWithBoth(one.mask(), other.mask())
-                : null;
-        if (both != null && told.add(one.mask().policy() + other.mask().policy())) {
-          problems.add(
-              new Problem(
-                  null,
-                  tree.path(table)
-                      + "."
-                      + one.mask().column()
-                      + " is masked twice for "
-                      + both
-                      + ", by "
-                      + one.mask().policy()
-                      + " and "
-                      + other.mask().policy()
-                      + "; give one of them the lower rank"));
-        }
-      }
-    }
+    return SightDemands.columns(tree, table);
   }
 
   private Map<Integer, Integer> views(Map<Integer, TableSight> desired) {

@@ -107,7 +107,9 @@ public final class Seeing {
 
   private TableSight read(Sights.Kept kept, int node) {
     try {
-      return SightText.read(kept.policies(), columns(node));
+      TableSight read = SightText.read(kept.policies(), columns(kept.table()));
+      boolean fits = read.masks().stream().allMatch(m -> tree.columnNamed(node, m.column()) >= 0);
+      return fits ? read : null;
     } catch (IllegalArgumentException doesNotFit) {
       // a column was dropped or renamed since
       return null;

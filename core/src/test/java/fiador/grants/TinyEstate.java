@@ -1,5 +1,6 @@
 package fiador.grants;
 
+import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -67,6 +68,57 @@ public final class TinyEstate {
     int by = owner == null ? -1 : principals.get(owner);
     nodes.put(path, estate.node(parent, kind, path.substring(dot + 1), by));
     estate.columns(List.of(columns));
+    return this;
+  }
+
+  /** Adds a table whose columns have types, written {@code name:type}. */
+  public TinyEstate table(String path, String owner, String... columns) {
+    owned(NodeKind.TABLE, path, owner);
+    for (String column : columns) {
+      String[] parts = column.split(":");
+      estate.column(parts[0]).type(ColumnType.named(parts[1]));
+    }
+    return this;
+  }
+
+  /** Says that a view or table was made from policies. */
+  public TinyEstate kept(String path, String table, boolean asMade, String... policies) {
+    String text = String.join("\n", policies) + "\n";
+    builder.sights().kept(nodes.get(path), new Sights.Kept(nodes.get(table), text, asMade));
+    return this;
+  }
+
+  /** Gives a user an attribute, in the database d where there is one. */
+  public TinyEstate attribute(String user, String name, String... values) {
+    for (String value : values) {
+      builder.sights().attribute(nodes.getOrDefault("d", 0), user, name, value);
+    }
+    return this;
+  }
+
+  /** Filters a table by rules, each for some roles. */
+  public TinyEstate filter(String table, Sights.Rule... rules) {
+    builder.sights().filter(nodes.get(table), new Sights.Filter(true, false, List.of(rules)));
+    return this;
+  }
+
+  /** A rule for somebody. */
+  public Sights.Rule rule(String name, boolean any, String role, String using, String predicate) {
+    long select = Privilege.SELECT.bit();
+    List<Integer> roles = List.of(principals.get(role));
+    return new Sights.Rule(name, any, select, roles, using, predicate);
+  }
+
+  /** Says which schema is the guarded one. */
+  public TinyEstate guard(String database, String schema) {
+    builder.sights().guard(nodes.get(database), nodes.get(schema));
+    return this;
+  }
+
+  /** Adds a lookup table. */
+  public TinyEstate lookup(String name, String table, String key, String value) {
+    int database = nodes.getOrDefault("d", 0);
+    builder.sights().lookup(new Sights.LookupTable(database, name, nodes.get(table), key, value));
     return this;
   }
 

@@ -7,13 +7,10 @@ import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import fiador.estate.Account;
 import fiador.estate.ColumnType;
-import fiador.estate.EstateBuilder;
-import fiador.estate.Names;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
-import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
@@ -22,15 +19,12 @@ import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.SchemaPattern;
-import fiador.grants.Sights;
 import fiador.grants.Terms;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -42,32 +36,18 @@ import java.util.Objects;
  * checked on the way in, so that what comes out can be trusted. Cost: a small multiple of a bare
  * scan of the tokens.
  */
-public final class SurveyReader {
+public final class SurveyReader extends SurveyTokens {
   /** Longer than any name, for the sake of policies. */
   private static final int MAX_NAME = 1 << 20;
 
-  private final String fileName;
-  private final JsonParser json;
-  private final AccessBuilder builder = new AccessBuilder();
-  private final EstateBuilder estate = builder.estate();
-  private final Names words = vocabulary();
-  private final IntArrayList columnNames = new IntArrayList();
+  private final SightLines sights;
   private final List<ColumnType> columnTypes = new ArrayList<>();
   private Origin about;
   private boolean ended;
 
   private SurveyReader(String fileName, JsonParser json) {
-    this.fileName = fileName;
-    this.json = json;
-  }
-
-  /** The ids of these words are the ordinals of the privileges. */
-  private static Names vocabulary() {
-    Names words = new Names();
-    for (Privilege privilege : Privilege.values()) {
-      words.intern(privilege.text());
-    }
-    return words;
+    super(fileName, json, new AccessBuilder());
+    this.sights = new SightLines(fileName, json, builder);
   }
 
   /**
@@ -113,10 +93,6 @@ public final class SurveyReader {
     }
   }
 
-  private SurveyException broken(String what) {
-    return new SurveyException(fileName + ":" + json.currentLocation().getLineNr() + ": " + what);
-  }
-
   private Access readAll() throws IOException, SurveyException {
     while (json.nextToken() != null) {
       if (json.currentToken() != JsonToken.START_OBJECT
@@ -152,112 +128,13 @@ public final class SurveyReader {
       case "pattern" -> pattern();
       case "view" -> reads();
       case "later" -> later();
-      case "guard" -> guard();
-      case "attribute" -> attribute();
-      case "lookup" -> lookup();
-      case "filter" -> filter();
-      case "policies_on" -> policies();
+      case "guard" -> sights.guard();
+      case "attribute" -> sights.attribute();
+      case "lookup" -> sights.lookup();
+      case "filter" -> sights.filter();
+      case "policies_on" -> sights.policies();
       case "end" -> end();
       default -> throw broken("a line that begins with \"" + first + "\" is not known");
-    }
-  }
-
-  /** Moves to the next field; false at the end of the object. */
-  private boolean nextField() throws IOException {
-    return json.nextToken() == JsonToken.FIELD_NAME;
-  }
-
-  private SurveyException unknownField() throws IOException {
-    return broken("the field \"" + json.currentName() + "\" is not known here");
-  }
-
-  private String text() throws IOException, SurveyException {
-    if (json.currentToken() == JsonToken.FIELD_NAME) {
-      json.nextToken();
-    }
-    if (json.currentToken() != JsonToken.VALUE_STRING) {
-      throw broken("\"" + json.currentName() + "\" must be a text");
-    }
-    return json.getText();
-  }
-
-  private int number(int limit, String what) throws IOException, SurveyException {
-    if (json.nextToken() != JsonToken.VALUE_NUMBER_INT) {
-      throw broken("\"" + json.currentName() + "\" must be a number");
-    }
-    int value = json.getIntValue();
-    if (value < 0 || value >= limit) {
-      throw broken("there is no " + what + " " + value + " before this line");
-    }
-    return value;
-  }
-
-  private int principalId() throws IOException, SurveyException {
-    return number(estate.principals(), "principal");
-  }
-
-  private int nodeId() throws IOException, SurveyException {
-    return number(estate.nodes(), "node");
-  }
-
-  private boolean flag() throws IOException, SurveyException {
-    JsonToken token = json.nextToken();
-    if (token != JsonToken.VALUE_TRUE && token != JsonToken.VALUE_FALSE) {
-      throw broken("\"" + json.currentName() + "\" must be true or false");
-    }
-    return token == JsonToken.VALUE_TRUE;
-  }
-
-  private Instant instant() throws IOException, SurveyException {
-    String text = text();
-    try {
-      return Instant.parse(text);
-    } catch (DateTimeException malformed) {
-      throw broken(text + " is no point in time such as 2027-03-31T00:00:00Z");
-    }
-  }
-
-  private void array() throws IOException, SurveyException {
-    if (json.nextToken() != JsonToken.START_ARRAY) {
-      throw broken("\"" + json.currentName() + "\" must be a list");
-    }
-  }
-
-  private boolean nextItem() throws IOException {
-    return json.nextToken() != JsonToken.END_ARRAY;
-  }
-
-  private long privileges() throws IOException, SurveyException {
-    array();
-    long bits = 0;
-    while (nextItem()) {
-      if (json.currentToken() != JsonToken.VALUE_STRING) {
-        throw broken("a privilege must be a text");
-      }
-      int ordinal =
-          words.find(json.getTextCharacters(), json.getTextOffset(), json.getTextLength());
-      if (ordinal < 0) {
-        throw broken("there is no privilege " + json.getText());
-      }
-      bits |= 1L << ordinal;
-    }
-    return bits;
-  }
-
-  private int internedText() throws IOException, SurveyException {
-    if (json.currentToken() != JsonToken.VALUE_STRING) {
-      throw broken("a name must be a text");
-    }
-    return estate
-        .names()
-        .intern(json.getTextCharacters(), json.getTextOffset(), json.getTextLength());
-  }
-
-  private void columns() throws IOException, SurveyException {
-    array();
-    columnNames.clear();
-    while (nextItem()) {
-      columnNames.add(internedText());
     }
   }
 
@@ -465,15 +342,6 @@ public final class SurveyReader {
         by);
   }
 
-  private List<String> texts() throws IOException, SurveyException {
-    array();
-    List<String> texts = new ArrayList<>(4);
-    while (nextItem()) {
-      texts.add(text());
-    }
-    return texts;
-  }
-
   private void grant(boolean positive) throws IOException, SurveyException {
     long privileges = privileges();
     int node = -1;
@@ -600,121 +468,6 @@ public final class SurveyReader {
       throw broken("what is given needs \"to\"");
     }
     return new LaterGrant.Given(to, privileges, grantable);
-  }
-
-  private void guard() throws IOException, SurveyException {
-    int guard = nodeId();
-    int of = 0;
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "of" -> of = nodeId();
-        default -> throw unknownField();
-      }
-    }
-    builder.sights().guard(of, guard);
-  }
-
-  private void attribute() throws IOException, SurveyException {
-    String name = text();
-    String user = "";
-    int in = 0;
-    List<String> values = List.of();
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "of" -> user = text();
-        case "in" -> in = nodeId();
-        case "values" -> values = List.copyOf(texts());
-        default -> throw unknownField();
-      }
-    }
-    for (String value : values) {
-      builder.sights().attribute(in, user, name, value);
-    }
-  }
-
-  private void lookup() throws IOException, SurveyException {
-    String name = text();
-    int in = 0;
-    int table = 0;
-    String key = "";
-    String value = "";
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "in" -> in = nodeId();
-        case "table" -> table = nodeId();
-        case "key" -> key = text();
-        case "value" -> value = text();
-        default -> throw unknownField();
-      }
-    }
-    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value));
-  }
-
-  private void policies() throws IOException, SurveyException {
-    int node = nodeId();
-    int table = node;
-    String policies = "";
-    boolean asMade = false;
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "table" -> table = nodeId();
-        case "policies" -> policies = text();
-        case "as_made" -> asMade = flag();
-        default -> throw unknownField();
-      }
-    }
-    builder.sights().kept(node, new Sights.Kept(table, policies, asMade));
-  }
-
-  private void filter() throws IOException, SurveyException {
-    int table = nodeId();
-    boolean enabled = false;
-    boolean forced = false;
-    List<Sights.Rule> rules = new ArrayList<>();
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "enabled" -> enabled = flag();
-        case "forced" -> forced = flag();
-        case "rules" -> {
-          array();
-          while (nextItem()) {
-            rules.add(rule());
-          }
-        }
-        default -> throw unknownField();
-      }
-    }
-    builder.sights().filter(table, new Sights.Filter(enabled, forced, List.copyOf(rules)));
-  }
-
-  private Sights.Rule rule() throws IOException, SurveyException {
-    String name = "";
-    boolean any = false;
-    long commands = 0;
-    List<Integer> roles = new ArrayList<>();
-    String using = null;
-    String predicate = null;
-    while (nextField()) {
-      switch (json.currentName()) {
-        case "name" -> name = text();
-        case "any" -> any = flag();
-        case "commands" -> commands = privileges();
-        case "roles" -> {
-          array();
-          while (nextItem()) {
-            int role = json.getIntValue();
-            if (role < 0 || role >= estate.principals()) {
-              throw broken("there is no principal " + role + " before this line");
-            }
-            roles.add(role);
-          }
-        }
-        case "using" -> using = text();
-        case "predicate" -> predicate = text();
-        default -> throw unknownField();
-      }
-    }
-    return new Sights.Rule(name, any, commands, List.copyOf(roles), using, predicate);
   }
 
   private void end() throws IOException, SurveyException {

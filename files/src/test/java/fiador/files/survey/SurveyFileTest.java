@@ -47,6 +47,62 @@ class SurveyFileTest {
         .build();
   }
 
+  private static Access withPolicies() {
+    TinyEstate tiny =
+        TinyEstate.postgresql()
+            .users("ines")
+            .roles("crew")
+            .node(NodeKind.SCHEMA, "d.s")
+            .node(NodeKind.SCHEMA, "d.fiador_guard")
+            .table("d.s.t", "crew", "a:text", "b:decimal", "c:other")
+            .table("d.s.desk", "crew", "who:text", "what:padded")
+            .node(NodeKind.VIEW, "d.s.t_safe", "a", "b", "c")
+            .guard("d", "d.fiador_guard")
+            .kept("d.s.t_safe", "d.s.t", false, "any\tx\ttrue\tfalse\ta = 'tab\\t'")
+            .attribute("ines", "districts", "north", "it's \"odd\"\n")
+            .lookup("desk", "d.s.desk", "who", "what");
+    return tiny.filter(
+            "d.s.t",
+            tiny.rule("one", true, "PUBLIC", "(a = 1)", null),
+            tiny.rule("two", false, "crew", null, "a = 'x'"))
+        .build();
+  }
+
+  @Test
+  void whatDecidesOnRowsAndColumnsComesBackTheSame() throws Exception {
+    Access before = withPolicies();
+    String text = written(before);
+    Access after = SurveyReader.read("x", new ByteArrayInputStream(bytes(text)));
+    assertThat(after.sights()).isEqualTo(before.sights());
+    assertThat(after.sights().kept()).hasSize(1);
+    assertThat(after.tree().columnType(3, 0)).isEqualTo(before.tree().columnType(3, 0));
+    assertThat(written(after)).isEqualTo(text);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "\"guard\":3 | \"guard\":99 | there is no node 99",
+        "\"roles\":[2] | \"roles\":[77] | there is no principal 77",
+        "\"as_made\":false | \"as_made\":\"no\" | must be true or false",
+        "\"key\":\"who\" | \"kee\":\"who\" | the field \"kee\" is not known",
+        "\"values\":[ | \"values\":5,\"x\":[ | \"values\" must be a list",
+        "\"commands\":[\"select\"] | \"commands\":[\"selct\"] | there is no privilege selct"
+      })
+  void damagedLinesAboutPoliciesAreNamed(String from, String to, String message) throws Exception {
+    String text = written(withPolicies());
+    assertThat(text).contains(from);
+    Throwable wrong =
+        catchThrowable(
+            () -> SurveyReader.read("x", new ByteArrayInputStream(bytes(text.replace(from, to)))));
+    assertThat(wrong).isInstanceOf(SurveyException.class).hasMessageContaining(message);
+  }
+
+  private static byte[] bytes(String text) {
+    return text.getBytes(StandardCharsets.UTF_8);
+  }
+
   private static String written(Access access) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     SurveyWriter.write(access, out);

@@ -132,7 +132,7 @@ final class RandomMariadb {
   }
 
   void build() throws SQLException {
-    clear();
+    clear(sql);
     for (String schema : SCHEMAS) {
       if (chance(80)) {
         schemas.add(schema);
@@ -158,18 +158,19 @@ final class RandomMariadb {
   }
 
   /** Takes away all but the administrator. */
-  private void clear() throws SQLException {
+  static void clear(Statement sql) throws SQLException {
     for (String schema : SCHEMAS) {
       sql.execute("drop database if exists " + name(schema));
     }
-    for (String role : query("select Role from mysql.roles_mapping where User = 'PUBLIC'")) {
+    for (String role : query(sql, "select Role from mysql.roles_mapping where User = 'PUBLIC'")) {
       sql.execute("revoke " + name(role) + " from public");
     }
-    if (!query("select 1 from mysql.global_priv where User = 'PUBLIC'").isEmpty()) {
+    if (!query(sql, "select 1 from mysql.global_priv where User = 'PUBLIC'").isEmpty()) {
       sql.execute("revoke all privileges, grant option from public");
     }
     for (String statement :
         query(
+            sql,
             "select if(json_value(Priv, '$.is_role') in ('1', 'true'),"
                 + " concat('drop role `', replace(User, '`', '``'), '`'),"
                 + " concat('drop user `', replace(User, '`', '``'), '`@`', Host, '`'))"
@@ -185,6 +186,10 @@ final class RandomMariadb {
   }
 
   List<String> query(String query) throws SQLException {
+    return query(sql, query);
+  }
+
+  private static List<String> query(Statement sql, String query) throws SQLException {
     List<String> found = new ArrayList<>();
     try (ResultSet rows = sql.executeQuery(query)) {
       while (rows.next()) {

@@ -31,7 +31,7 @@ final class PostgresqlSightTest {
     Server server = new PostgresqlServer();
     Login login = RealPostgresql.login(VERSION);
     long first = Long.getLong("fiador.seed", 1);
-    for (long seed = first; seed < first + Integer.getInteger("fiador.seeds", 6); seed++) {
+    for (long seed = first; seed < first + Integer.getInteger("fiador.seeds", 5); seed++) {
       String database = "sight" + seed;
       try (Connection start = server.connect(login, null);
           Statement statement = start.createStatement()) {

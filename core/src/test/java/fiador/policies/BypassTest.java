@@ -1,0 +1,138 @@
+package fiador.policies;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.grants.HouseRules;
+import fiador.grants.TinyEstate;
+import fiador.policies.Bypass.Way;
+import java.time.Clock;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+final class BypassTest {
+  private static final String NORTH = "any\tnorth\ttrue\tfalse\tdistrict = 'north'";
+  private static final String STARS = "mask\tstars\ttrue\tphone\tstars";
+
+  private final TinyEstate tiny =
+      new TinyEstate(HouseRules.hsqldb())
+          .users("ines", "rui")
+          .roles("DBA")
+          .power("DBA", Power.SUPERUSER)
+          .node(NodeKind.SCHEMA, "s")
+          .table("s.t", null, "district:text", "phone:text")
+          .node(NodeKind.VIEW, "s.t_safe", "district", "phone")
+          .reads("s.t_safe", "s.t", "district", "phone");
+
+  private List<Way> ways() {
+    return new Bypass(tiny.build(), Clock.systemUTC()).ways();
+  }
+
+  @Test
+  void theViewMadeFromThePoliciesIsNoWayRound() {
+    tiny.kept("s.t_safe", "s.t", true, NORTH, STARS).grant("ines", "select", "s.t_safe");
+    assertThat(ways()).isEmpty();
+  }
+
+  @Test
+  void whoReadsTheTableItselfGetsRoundAllOfIt() {
+    tiny.kept("s.t_safe", "s.t", true, NORTH, STARS).grant("ines", "select", "s.t");
+    Way way = ways().get(0);
+    assertThat(way.path()).containsExactly(tiny.at("s.t"));
+    assertThat(way.rows()).isTrue();
+    assertThat(way.columns()).containsExactly("phone");
+    assertThat(way.users()).containsExactly(tiny.principal("ines"));
+    assertThat(way.powerful()).isEmpty();
+  }
+
+  @Test
+  void aViewShowsTheColumnsItReadsAndNoOthers() {
+    tiny.kept("s.t_safe", "s.t", true, STARS)
+        .node(NodeKind.VIEW, "s.phones", "phone")
+        .reads("s.phones", "s.t", "phone")
+        .node(NodeKind.VIEW, "s.places", "district")
+        .reads("s.places", "s.t", "district")
+        .grant("ines", "select", "s.phones")
+        .grant("rui", "select", "s.places");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).path()).containsExactly(tiny.at("s.phones"), tiny.at("s.t"));
+    assertThat(ways().get(0).rows()).isFalse();
+    assertThat(ways().get(0).users()).containsExactly(tiny.principal("ines"));
+  }
+
+  @Test
+  void viewsOfViewsAreFollowed() {
+    tiny.kept("s.t_safe", "s.t", true, NORTH)
+        .node(NodeKind.VIEW, "s.one", "district")
+        .reads("s.one", "s.t", "district")
+        .node(NodeKind.VIEW, "s.two", "district")
+        .reads("s.two", "s.one", "district")
+        .grant("rui", "select", "s.two");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).path())
+        .containsExactly(tiny.at("s.two"), tiny.at("s.one"), tiny.at("s.t"));
+  }
+
+  @Test
+  void whomThePoliciesLetSeeAllGetsRoundNothing() {
+    tiny.member("rui", "DBA")
+        .kept("s.t_safe", "s.t", true, "any\tn\ttrue\tholds(\"DBA\")\tdistrict = 'north'")
+        .grant("rui", "select", "s.t");
+    assertThat(ways()).isEmpty();
+  }
+
+  @Test
+  void superusersAreNamedApart() {
+    tiny.member("rui", "DBA").kept("s.t_safe", "s.t", true, NORTH).grant("ines", "select", "s.t");
+    Way way = ways().get(0);
+    assertThat(way.users()).contains(tiny.principal("rui"), tiny.principal("ines"));
+    assertThat(way.powerful()).containsExactly(tiny.principal("rui"));
+  }
+
+  @Test
+  void whereTheServerFiltersAViewOpensOnlyWithItsOwnersExemption() {
+    TinyEstate postgres =
+        TinyEstate.postgresql()
+            .users("ines", "root", "maker")
+            .power("root", Power.SUPERUSER)
+            .node(NodeKind.SCHEMA, "d.s")
+            .grant("PUBLIC", "usage", "d.s")
+            .table("d.s.t", "root", "district:text")
+            .owned(NodeKind.VIEW, "d.s.roots", "root", "district")
+            .reads("d.s.roots", "d.s.t", "district")
+            .owned(NodeKind.VIEW, "d.s.makers", "maker", "district")
+            .reads("d.s.makers", "d.s.t", "district")
+            .owned(NodeKind.VIEW, "d.s.askers", "root", "district")
+            .fact("d.s.askers", NodeFact.INVOKER)
+            .reads("d.s.askers", "d.s.t", "district")
+            .kept("d.s.t", "d.s.t", true, NORTH)
+            .grant("PUBLIC", "select", "d.s.t")
+            .grant("PUBLIC", "select", "d.s.roots")
+            .grant("PUBLIC", "select", "d.s.makers")
+            .grant("PUBLIC", "select", "d.s.askers");
+    postgres.filter("d.s.t", postgres.rule("north", true, "PUBLIC", "...", null));
+    List<Way> found = new Bypass(postgres.build(), Clock.systemUTC()).ways();
+    assertThat(found).hasSize(1);
+    assertThat(found.get(0).path()).containsExactly(postgres.at("d.s.roots"), postgres.at("d.s.t"));
+    assertThat(found.get(0).users())
+        .containsExactlyInAnyOrder(postgres.principal("ines"), postgres.principal("maker"));
+  }
+
+  @Test
+  void theSameRowsInWhateverOrderHaveTheSameDigest() {
+    java.util.BitSet both = java.util.BitSet.valueOf(new long[] {3});
+    RowsDigest one = new RowsDigest();
+    RowsDigest other = new RowsDigest();
+    one.add(new Object[] {"a", new java.math.BigDecimal("1.50")}, both);
+    one.add(new Object[] {null, "x"}, both);
+    other.add(new Object[] {null, "x"}, both);
+    assertThat(one.sameAs(other)).isFalse();
+    other.add(new Object[] {"a", new java.math.BigDecimal("1.5")}, both);
+    assertThat(one.sameAs(other)).isTrue();
+    one.add(new Object[] {"ab", "c"}, both);
+    other.add(new Object[] {"a", "bc"}, both);
+    assertThat(one.sameAs(other)).isFalse();
+  }
+}

@@ -1,0 +1,130 @@
+package fiador.files.survey;
+
+import com.fasterxml.jackson.core.JsonParser;
+import fiador.grants.AccessBuilder;
+import fiador.grants.Sights;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Reads the lines about rows and columns. */
+final class SightLines extends SurveyTokens {
+  SightLines(String fileName, JsonParser json, AccessBuilder builder) {
+    super(fileName, json, builder);
+  }
+
+  void guard() throws IOException, SurveyException {
+    int guard = nodeId();
+    int of = 0;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "of" -> of = nodeId();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().guard(of, guard);
+  }
+
+  void attribute() throws IOException, SurveyException {
+    String name = text();
+    String user = "";
+    int in = 0;
+    List<String> values = List.of();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "of" -> user = text();
+        case "in" -> in = nodeId();
+        case "values" -> values = List.copyOf(texts());
+        default -> throw unknownField();
+      }
+    }
+    for (String value : values) {
+      builder.sights().attribute(in, user, name, value);
+    }
+  }
+
+  void lookup() throws IOException, SurveyException {
+    String name = text();
+    int in = 0;
+    int table = 0;
+    String key = "";
+    String value = "";
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "in" -> in = nodeId();
+        case "table" -> table = nodeId();
+        case "key" -> key = text();
+        case "value" -> value = text();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value));
+  }
+
+  void policies() throws IOException, SurveyException {
+    int node = nodeId();
+    int table = node;
+    String policies = "";
+    boolean asMade = false;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "table" -> table = nodeId();
+        case "policies" -> policies = text();
+        case "as_made" -> asMade = flag();
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().kept(node, new Sights.Kept(table, policies, asMade));
+  }
+
+  void filter() throws IOException, SurveyException {
+    int table = nodeId();
+    boolean enabled = false;
+    boolean forced = false;
+    List<Sights.Rule> rules = new ArrayList<>();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "enabled" -> enabled = flag();
+        case "forced" -> forced = flag();
+        case "rules" -> {
+          array();
+          while (nextItem()) {
+            rules.add(rule());
+          }
+        }
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().filter(table, new Sights.Filter(enabled, forced, List.copyOf(rules)));
+  }
+
+  private Sights.Rule rule() throws IOException, SurveyException {
+    String name = "";
+    boolean any = false;
+    long commands = 0;
+    List<Integer> roles = new ArrayList<>();
+    String using = null;
+    String predicate = null;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "name" -> name = text();
+        case "any" -> any = flag();
+        case "commands" -> commands = privileges();
+        case "roles" -> {
+          array();
+          while (nextItem()) {
+            int role = json.getIntValue();
+            if (role < 0 || role >= estate.principals()) {
+              throw broken("there is no principal " + role + " before this line");
+            }
+            roles.add(role);
+          }
+        }
+        case "using" -> using = text();
+        case "predicate" -> predicate = text();
+        default -> throw unknownField();
+      }
+    }
+    return new Sights.Rule(name, any, commands, List.copyOf(roles), using, predicate);
+  }
+}

@@ -1,0 +1,152 @@
+package fiador.files.survey;
+
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import fiador.estate.EstateBuilder;
+import fiador.estate.Names;
+import fiador.estate.Privilege;
+import fiador.grants.AccessBuilder;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.io.IOException;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Takes the tokens of a survey file for what they should be, and says where they are not. */
+abstract class SurveyTokens {
+  final String fileName;
+  final JsonParser json;
+  final AccessBuilder builder;
+  final EstateBuilder estate;
+  final IntArrayList columnNames = new IntArrayList();
+  private final Names words = vocabulary();
+
+  SurveyTokens(String fileName, JsonParser json, AccessBuilder builder) {
+    this.fileName = fileName;
+    this.json = json;
+    this.builder = builder;
+    this.estate = builder.estate();
+  }
+
+  /** The ids of these words are the ordinals of the privileges. */
+  private static Names vocabulary() {
+    Names words = new Names();
+    for (Privilege privilege : Privilege.values()) {
+      words.intern(privilege.text());
+    }
+    return words;
+  }
+
+  final SurveyException broken(String what) {
+    return new SurveyException(fileName + ":" + json.currentLocation().getLineNr() + ": " + what);
+  }
+
+  /** Moves to the next field; false at the end of the object. */
+  final boolean nextField() throws IOException {
+    return json.nextToken() == JsonToken.FIELD_NAME;
+  }
+
+  final SurveyException unknownField() throws IOException {
+    return broken("the field \"" + json.currentName() + "\" is not known here");
+  }
+
+  final String text() throws IOException, SurveyException {
+    if (json.currentToken() == JsonToken.FIELD_NAME) {
+      json.nextToken();
+    }
+    if (json.currentToken() != JsonToken.VALUE_STRING) {
+      throw broken("\"" + json.currentName() + "\" must be a text");
+    }
+    return json.getText();
+  }
+
+  final int number(int limit, String what) throws IOException, SurveyException {
+    if (json.nextToken() != JsonToken.VALUE_NUMBER_INT) {
+      throw broken("\"" + json.currentName() + "\" must be a number");
+    }
+    int value = json.getIntValue();
+    if (value < 0 || value >= limit) {
+      throw broken("there is no " + what + " " + value + " before this line");
+    }
+    return value;
+  }
+
+  final int principalId() throws IOException, SurveyException {
+    return number(estate.principals(), "principal");
+  }
+
+  final int nodeId() throws IOException, SurveyException {
+    return number(estate.nodes(), "node");
+  }
+
+  final boolean flag() throws IOException, SurveyException {
+    JsonToken token = json.nextToken();
+    if (token != JsonToken.VALUE_TRUE && token != JsonToken.VALUE_FALSE) {
+      throw broken("\"" + json.currentName() + "\" must be true or false");
+    }
+    return token == JsonToken.VALUE_TRUE;
+  }
+
+  final Instant instant() throws IOException, SurveyException {
+    String text = text();
+    try {
+      return Instant.parse(text);
+    } catch (DateTimeException malformed) {
+      throw broken(text + " is no point in time such as 2027-03-31T00:00:00Z");
+    }
+  }
+
+  final void array() throws IOException, SurveyException {
+    if (json.nextToken() != JsonToken.START_ARRAY) {
+      throw broken("\"" + json.currentName() + "\" must be a list");
+    }
+  }
+
+  final boolean nextItem() throws IOException {
+    return json.nextToken() != JsonToken.END_ARRAY;
+  }
+
+  final long privileges() throws IOException, SurveyException {
+    array();
+    long bits = 0;
+    while (nextItem()) {
+      if (json.currentToken() != JsonToken.VALUE_STRING) {
+        throw broken("a privilege must be a text");
+      }
+      int ordinal =
+          words.find(json.getTextCharacters(), json.getTextOffset(), json.getTextLength());
+      if (ordinal < 0) {
+        throw broken("there is no privilege " + json.getText());
+      }
+      bits |= 1L << ordinal;
+    }
+    return bits;
+  }
+
+  final List<String> texts() throws IOException, SurveyException {
+    array();
+    List<String> texts = new ArrayList<>(4);
+    while (nextItem()) {
+      texts.add(text());
+    }
+    return texts;
+  }
+
+  final int internedText() throws IOException, SurveyException {
+    if (json.currentToken() != JsonToken.VALUE_STRING) {
+      throw broken("a name must be a text");
+    }
+    return estate
+        .names()
+        .intern(json.getTextCharacters(), json.getTextOffset(), json.getTextLength());
+  }
+
+  final void columns() throws IOException, SurveyException {
+    array();
+    columnNames.clear();
+    while (nextItem()) {
+      columnNames.add(internedText());
+    }
+  }
+}

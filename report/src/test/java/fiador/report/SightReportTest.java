@@ -1,0 +1,117 @@
+package fiador.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.effects.Holdings;
+import fiador.effects.Tracer;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.HouseRules;
+import fiador.grants.TinyEstate;
+import fiador.policies.Bypass;
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** Rows, masks and ways round them, as people and programs read them. */
+final class SightReportTest {
+  private static final Clock CLOCK = Clock.fixed(Instant.ofEpochSecond(600), ZoneOffset.UTC);
+
+  private final TinyEstate tiny =
+      new TinyEstate(HouseRules.hsqldb())
+          .users("INES", "RUI")
+          .roles("CHIEF")
+          .member("RUI", "CHIEF")
+          .node(NodeKind.SCHEMA, "S")
+          .table("S.T", null, "DISTRICT:text", "PHONE:text")
+          .table("S.T_SAFE", null, "DISTRICT:text", "PHONE:text")
+          .kept(
+              "S.T_SAFE",
+              "S.T",
+              true,
+              "any\town\ttrue\tholds(\"CHIEF\")\t\"DISTRICT\" in user.districts",
+              "mask\tcontact\tholds(\"CHIEF\") is not true\tPHONE\tkeep_last(3)")
+          .attribute("INES", "districts", "north")
+          .grant("INES", "select", "S.T_SAFE")
+          .grant("RUI", "select", "S.T_SAFE");
+
+  private String trace(String user, String path) {
+    Access access = tiny.build();
+    return new TraceText(access, 90, CLOCK.instant())
+        .text(
+            new Tracer(access, CLOCK)
+                .trace(tiny.principal(user), Privilege.SELECT, tiny.at(path), -1, 5));
+  }
+
+  @Test
+  void aTraceNamesRowsAndMasksAsPeopleWriteThem() {
+    assertThat(trace("INES", "S.T_SAFE"))
+        .contains("rows    own: district in ('north')")
+        .contains("masks   phone: keep_last(3)  (contact)");
+    assertThat(trace("RUI", "S.T_SAFE")).contains("rows    exempt from own: all");
+  }
+
+  @Test
+  void aClosedTablePointsToItsSafeView() {
+    assertThat(trace("INES", "S.T"))
+        .contains("the table is closed, s.t_safe shows it as its policies say")
+        .doesNotContain("would be the smallest");
+  }
+
+  @Test
+  void holdingsCarryRowsAndMasksForPrograms() {
+    Access access = tiny.build();
+    HoldingRows rows = new HoldingRows(access);
+    Map<String, Object> ines =
+        rows.row(new Holdings(access, CLOCK, false).of(tiny.principal("INES")).get(0));
+    assertThat(ines)
+        .containsEntry("rows", "DISTRICT in ('north')")
+        .containsEntry("masked", List.of("PHONE"));
+    Map<String, Object> rui =
+        rows.row(new Holdings(access, CLOCK, false).of(tiny.principal("RUI")).get(0));
+    assertThat(rui).doesNotContainKeys("rows", "masked");
+  }
+
+  @Test
+  void waysRoundAreOneLineEach() {
+    tiny.grant("INES", "select", "S.T");
+    Access access = tiny.build();
+    BypassText text = new BypassText(access, 90, CLOCK.instant());
+    List<Bypass.Way> ways = new Bypass(access, CLOCK).ways();
+    assertThat(text.text(ways))
+        .startsWith("1 way round a policy")
+        .contains("s.t   hidden rows; phone unmasked   the table itself   ines");
+    assertThat(text.row(ways.get(0)))
+        .containsEntry("table", "S.T")
+        .containsEntry("through", List.of("S.T"))
+        .containsEntry("columns", List.of("PHONE"))
+        .containsEntry("users", List.of("INES"));
+    assertThat(text.text(List.of())).startsWith("nobody gets round a policy");
+  }
+
+  @Test
+  void rowsStandInColumnsNumbersToTheRightAndNothingBreaksTheLine() {
+    String table =
+        PreviewText.table(
+            List.of("id", "name"),
+            List.of(
+                new Object[] {BigDecimal.ONE, "two\nlines"},
+                new Object[] {BigDecimal.TEN, null},
+                new Object[] {null, "x".repeat(60)}),
+            40);
+    assertThat(table.lines()).allMatch(line -> line.length() <= 40);
+    assertThat(table).contains("   1  two\\nlines").contains("  10  -").contains("…");
+    assertThat(PreviewText.document(List.of("a", "b"), new Object[] {null, "x"}))
+        .containsEntry("a", null)
+        .containsEntry("b", "x");
+    assertThat(PreviewText.groups(Map.of("north", new long[] {4, 2, 1}), true).get(0))
+        .containsEntry("rows", 4L)
+        .containsEntry("shown", 2L)
+        .containsEntry("compared", 1L);
+  }
+}
