@@ -79,7 +79,12 @@ public final class ChangeText {
                 : "filtered by the server: " + policies(filter.after(), filter.columns()));
       } else if (step instanceof Step.SetAttribute set && !set.attribute().equals("name")) {
         lines.line(
-            shown.name(set.user()), "attribute " + set.attribute() + ": " + values(set.after()));
+            shown.name(set.user()),
+            "attribute "
+                + set.attribute()
+                + ": "
+                + values(set.after())
+                + (set.before().isEmpty() ? "" : ", before " + values(set.before())));
       }
     }
     return lines.text();
@@ -95,10 +100,13 @@ public final class ChangeText {
 
   private static String policies(String text, List<SafeColumn> columns) {
     TableSight sight = fiador.policies.SightText.read(text, columns);
-    Set<String> parts = new LinkedHashSet<>();
-    sight.rows().forEach(policy -> parts.add("rows by " + policy.name()));
-    sight.masks().forEach(mask -> parts.add("masks by " + mask.policy()));
-    return String.join(", ", parts);
+    Set<String> rows = new LinkedHashSet<>();
+    sight.rows().forEach(policy -> rows.add(policy.name()));
+    Set<String> masks = new LinkedHashSet<>();
+    sight.masks().forEach(mask -> masks.add(mask.policy() + " (" + mask.mask().text() + ")"));
+    String first = rows.isEmpty() ? "" : "rows by " + String.join(", ", rows);
+    String then = masks.isEmpty() ? "" : "masks by " + String.join(", ", masks);
+    return first + (first.isEmpty() || then.isEmpty() ? "" : "; ") + then;
   }
 
   /** The lines of the effect, gains first; empty when nobody is touched. */
