@@ -103,6 +103,13 @@ public final class Main {
     } catch (IOException broken) {
       IOException told = new IOException(inWords(broken), broken);
       return failed(command, args[0], told, Exit.BAD_INPUT);
+    } catch (RuntimeException fault) {
+      String what = "a fault of the program itself: " + fault.getMessage();
+      return failed(
+          command,
+          args[0],
+          new IllegalStateException(what + "; --verbose shows where", fault),
+          Exit.BAD_INPUT);
     }
   }
 

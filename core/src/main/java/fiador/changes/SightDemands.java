@@ -98,6 +98,13 @@ final class SightDemands {
                 policy.applies(),
                 policy.exempts(),
                 Typing.typed(policy.predicate(), renamed(names, policy.uses())));
+        boolean orders = Typing.ordersTexts(typed.rows()) || Typing.ordersTexts(typed.applies());
+        if (orders && !access.rules().ordersTexts()) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " has no exact order of texts; =, <>, in and like work there",
+              0);
+        }
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
       } catch (PredicateException wrong) {
         Place at = policy.predicateAt();
@@ -211,6 +218,14 @@ final class SightDemands {
               new Problem(
                   policy.place(),
                   mask.text() + " cannot mask " + path + ", which is " + type.text()));
+        } else if (mask instanceof Mask.Digest && !access.rules().digests()) {
+          problems.add(
+              new Problem(
+                  policy.place(),
+                  access.rules().server()
+                      + " has no function for digests: mask "
+                      + path
+                      + " otherwise there"));
         } else {
           ColumnMask one =
               new ColumnMask(

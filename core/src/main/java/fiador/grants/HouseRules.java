@@ -171,6 +171,16 @@ public record HouseRules(
     return server.equals("postgresql");
   }
 
+  /** Whether the server has a function that digests need. */
+  public boolean digests() {
+    return !server.equals("hsqldb");
+  }
+
+  /** Whether texts can be put in the order of their characters, whatever their collation. */
+  public boolean ordersTexts() {
+    return !server.equals("hsqldb");
+  }
+
   /** Why no view can show a table with these columns, or null if one can. */
   public String refusesSafeView(java.util.List<String> columns) {
     boolean quotes = columns.stream().anyMatch(column -> column.indexOf('"') >= 0);

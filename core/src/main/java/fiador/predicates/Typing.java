@@ -95,6 +95,24 @@ public final class Typing {
     return ColumnType.BOOLEAN;
   }
 
+  /** Whether a typed predicate asks which of two texts comes first. */
+  public static boolean ordersTexts(Expression typed) {
+    if (typed instanceof And and) {
+      return and.parts().stream().anyMatch(Typing::ordersTexts);
+    } else if (typed instanceof Or or) {
+      return or.parts().stream().anyMatch(Typing::ordersTexts);
+    } else if (typed instanceof Not not) {
+      return ordersTexts(not.of());
+    } else if (typed instanceof IsTrue is) {
+      return ordersTexts(is.value());
+    }
+    boolean order =
+        typed instanceof Compare compare
+            && compare.how() != Expression.Comparison.EQUAL
+            && compare.how() != Expression.Comparison.UNEQUAL;
+    return order && type(((Compare) typed).left()).isText();
+  }
+
   /**
    * The expression with its types settled.
    *

@@ -202,6 +202,25 @@ final class SightPlannerTest {
   }
 
   @Test
+  void whatAServerCannotDoIsSaidBeforeAnythingRuns() throws Exception {
+    rows("S.T", "amount = 1 and not (district < 'm')");
+    mask("m", "S.T.PHONE", "digest", 0);
+    governs = "S";
+    TinyEstate tiny =
+        new TinyEstate(HouseRules.hsqldb())
+            .users("INES")
+            .roles("READER")
+            .node(NodeKind.SCHEMA, "S")
+            .table("S.T", null, "DISTRICT:text", "PHONE:text", "AMOUNT:decimal");
+    assertThat(plan(tiny).problems())
+        .extracting(Plan.Problem::toString)
+        .containsExactly(
+            "policies.yaml:9:11: S.T: hsqldb has no exact order of texts; =, <>, in and like work"
+                + " there",
+            "policies.yaml:3:5: hsqldb has no function for digests: mask S.T.PHONE otherwise there");
+  }
+
+  @Test
   void twoMasksOfOneRankOnOneColumnAreAConflictForSomebody() {
     mask("m", "s.t.phone", "stars", 1);
     mask("n", "s.t.phone", "blank", 1);
