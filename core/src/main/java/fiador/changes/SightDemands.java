@@ -19,6 +19,7 @@ import fiador.policies.RolesRenamed;
 import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
+import fiador.predicates.Expression.Column;
 import fiador.predicates.PredicateException;
 import fiador.predicates.Typing;
 import java.util.ArrayList;
@@ -119,7 +120,7 @@ final class SightDemands {
   private static Typing.Names renamed(Typing.Names names, Map<String, String> uses) {
     return new Typing.Names() {
       @Override
-      public fiador.predicates.Expression.Column column(String name) {
+      public Column column(String name) {
         return names.column(uses.getOrDefault(name, name));
       }
 

@@ -4,6 +4,7 @@ import fiador.changes.Plan.Problem;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
 import fiador.grants.Sights;
 import fiador.policies.RowPolicy;
@@ -236,7 +237,7 @@ final class SightPlanner {
   /** The guarded schema with what policies need to know. */
   private void guarded(int database) {
     String name = database == 0 ? null : tree.name(database);
-    if (access.rules().accounts() == fiador.grants.HouseRules.Accounts.BY_HOST) {
+    if (access.rules().accounts() == Accounts.BY_HOST) {
       anonymous();
     }
     if (!access.sights().guards().containsKey(database)) {

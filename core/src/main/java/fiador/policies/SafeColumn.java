@@ -42,7 +42,7 @@ public record SafeColumn(String name, ColumnType type) {
       }
 
       @Override
-      public fiador.estate.ColumnType lookup(String name) {
+      public ColumnType lookup(String name) {
         return lookups.get(name);
       }
     };

@@ -22,6 +22,7 @@ import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Operation;
 import fiador.predicates.Expression.Or;
 import fiador.predicates.Expression.Substring;
+import fiador.predicates.Typing;
 import fiador.predicates.Values;
 import java.util.ArrayList;
 import java.util.List;
@@ -204,7 +205,7 @@ public abstract class PredicateSql {
 
   /** The type of a part. */
   protected static ColumnType typeOf(Expression expression) {
-    return fiador.predicates.Typing.type(expression);
+    return Typing.type(expression);
   }
 
   /** A text as a value, without what compares it exactly. */
