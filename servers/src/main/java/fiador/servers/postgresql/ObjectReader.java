@@ -32,10 +32,15 @@ final class ObjectReader {
              c.oid < 12000 and c.relkind <> 'v' as guarded,
              coalesce(lower(array_to_string(c.reloptions, ','))
                  ~ '(^|,)security_invoker=(true|on|yes|1|t|y)(,|$)', false) as invoker,
-             a.names, a.types
+             a.names, y.types
         from pg_class c
         left join (
-             select attrelid, array_agg(attname::text order by attnum < 0, attnum) as names,
+             select attrelid, array_agg(attname::text order by attnum < 0, attnum) as names
+               from pg_attribute
+              where (attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null)
+              group by attrelid) a on a.attrelid = c.oid
+        left join (
+             select attrelid,
                     array_agg(case when not coalesce(l.collisdeterministic, true) then 'other'
                          when atttypid in ('text'::regtype, 'varchar'::regtype) then 'text'
                          when atttypid = 'bpchar'::regtype then 'padded'
@@ -49,8 +54,9 @@ final class ObjectReader {
                          else 'other' end order by attnum < 0, attnum) as types
                from pg_attribute
                left join pg_collation l on l.oid = attcollation
-              where (attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null)
-              group by attrelid) a on a.attrelid = c.oid
+              where attrelid >= 16384
+                and ((attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null))
+              group by attrelid) y on y.attrelid = c.oid
        where c.relkind in ('r', 'p', 'f', 'v', 'm', 'S')
          and c.relpersistence <> 't'
        order by c.relnamespace, c.oid
@@ -110,13 +116,13 @@ final class ObjectReader {
     }
     Array columns = row.getArray("names");
     if (columns != null && !"S".equals(row.getString("relkind"))) {
+      Array types = row.getArray("types");
+      String[] known = types == null ? null : (String[]) types.getArray();
       String[] names = (String[]) columns.getArray();
-      String[] types = (String[]) row.getArray("types").getArray();
-      boolean system = estate.is(schema, NodeFact.SYSTEM);
       for (int i = 0; i < names.length; i++) {
         estate.column(names[i]);
-        if (!system) {
-          estate.type(ColumnType.named(types[i]));
+        if (known != null) {
+          estate.type(ColumnType.named(known[i]));
         }
       }
     }
