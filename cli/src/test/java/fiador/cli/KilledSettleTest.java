@@ -107,7 +107,7 @@ class KilledSettleTest {
           u: {kind: person, roles: [k0, k1 on request], attributes: {n: [1, 2]}}
         governs: {schemas: [s]}
         row_policies:
-          own: {on: [s.t0, s.t1, s.t2, s.t3], rows: a in user.n}
+          own: {on: s.t0, rows: a in user.n}
         mask_policies:
           nothing: {on: s.t0.b, clear_for: [role k1], mask: zero}
         """);
