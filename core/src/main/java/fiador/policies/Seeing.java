@@ -131,7 +131,9 @@ public final class Seeing {
     IntOpenHashSet on = reach(user, edge -> access.memberships().options(edge).inherit());
     on.add(Principals.PUBLIC);
     boolean open = made.rows().stream().anyMatch(RowPolicy::any);
-    for (Sights.Rule rule : sights.filters().get(table).rules()) {
+    Sights.Filter filter = sights.filters().get(table);
+    // whoever dropped all rules by hand left none
+    for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
       boolean ours = made.rows().stream().anyMatch(policy -> policy.name().equals(rule.name()));
       if (ours || (rule.commands() & Privilege.SELECT.bit()) == 0 || rule.using() == null) {
         continue;
