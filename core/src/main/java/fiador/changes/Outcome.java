@@ -115,8 +115,7 @@ public final class Outcome {
       joining.add(id);
       if (id < base.principals().size()) {
         Account old = base.principals().account(id);
-        whatIf.account(
-            id, new Account(!login.enabled(), old.until(), old.comment(), old.switching()));
+        whatIf.account(id, old.with(!login.enabled(), old.until()));
       }
     } else if (step instanceof Step.GiveRole give) {
       join(principal(give.member()), principal(give.role()), give.how());

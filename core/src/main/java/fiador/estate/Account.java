@@ -10,18 +10,25 @@ import java.time.Instant;
  * @param comment what the server keeps as its description, or null
  * @param switching whether the roles it is given count only after switching, where that is a matter
  *     of the member
+ * @param secret how it proves who it is
  */
-public record Account(boolean disabled, Instant until, String comment, boolean switching) {
-  /** One whose roles count at once. */
+public record Account(
+    boolean disabled, Instant until, String comment, boolean switching, Secret secret) {
+  /** One whose roles count at once, and of whose secret nothing is known. */
   public Account(boolean disabled, Instant until, String comment) {
-    this(disabled, until, comment, false);
+    this(disabled, until, comment, false, Secret.UNKNOWN);
   }
 
   /** An account of which nothing special is known. */
   public static final Account PLAIN = new Account(false, null, null);
 
+  /** The same, able to log in or not, until then. */
+  public Account with(boolean nowDisabled, Instant nowUntil) {
+    return new Account(nowDisabled, nowUntil, comment, switching, secret);
+  }
+
   /** Whether nothing special is known. */
   boolean isPlain() {
-    return !disabled && until == null && comment == null && !switching;
+    return !disabled && until == null && comment == null && !switching && secret == Secret.UNKNOWN;
   }
 }

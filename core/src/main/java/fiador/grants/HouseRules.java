@@ -161,6 +161,35 @@ public record HouseRules(
     };
   }
 
+  /**
+   * Whether who manages roles may give himself any role but a superuser's, and set the secret of
+   * any user but theirs.
+   */
+  public boolean managersTakeAnyRole() {
+    return activation == Activation.PER_MEMBER;
+  }
+
+  /** Roles whose members reach the server's own files and programs, and so everything it guards. */
+  public Set<String> rolesThatLeaveTheServer() {
+    return server.equals("postgresql")
+        ? Set.of("pg_execute_server_program", "pg_write_server_files")
+        : Set.of();
+  }
+
+  /** Privileges on the whole server with which one can become any account. */
+  public long becomesAnybody() {
+    return server.equals("mariadb")
+        ? PrivilegeSet.of(Privilege.CREATE_USER, Privilege.SET_USER)
+        : 0;
+  }
+
+  /**
+   * The schema in whose tables the server keeps accounts so that writing there makes them; null.
+   */
+  public String accountsSchema() {
+    return server.equals("mariadb") ? "mysql" : null;
+  }
+
   /** Whether taking a privilege from a whole table takes it from single columns too. */
   public boolean revokeReachesColumns() {
     return server.equals("postgresql");

@@ -16,7 +16,7 @@ import java.util.Arrays;
 public record SchemaPattern(int grantee, String pattern, long privileges, long grantable) {
 
   /** The schemas of a server that it matches. Cost: the schemas. */
-  int[] matches(Tree tree) {
+  public int[] matches(Tree tree) {
     Wildcard wildcard = new Wildcard(pattern);
     return Arrays.stream(tree.children().run(0))
         .filter(schema -> wildcard.matches(tree.name(schema)))

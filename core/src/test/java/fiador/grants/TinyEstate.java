@@ -1,5 +1,6 @@
 package fiador.grants;
 
+import fiador.estate.Account;
 import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
@@ -181,6 +182,32 @@ public final class TinyEstate {
     }
     Map<String, Integer> ordinals = estate.columnOrdinals(nodes.get(path));
     return builder.columnSets().intern(Arrays.stream(columns).mapToInt(ordinals::get).toArray());
+  }
+
+  /** Says what is known of an account. */
+  public TinyEstate account(String user, Account account) {
+    estate.account(principals.get(user), account);
+    return this;
+  }
+
+  /** Grants on the tables that a creator will make in a schema. */
+  public TinyEstate later(String creator, String schema, String privilege, String grantee) {
+    long bit = Privilege.named(privilege).bit();
+    builder.later(
+        new LaterGrant(
+            principals.get(creator),
+            nodes.get(schema),
+            NodeKind.TABLE,
+            false,
+            List.of(new LaterGrant.Given(principals.get(grantee), bit, 0))));
+    return this;
+  }
+
+  /** Grants on schemas by pattern. */
+  public TinyEstate pattern(String grantee, String pattern, String privilege) {
+    long bit = Privilege.named(privilege).bit();
+    builder.pattern(new SchemaPattern(principals.get(grantee), pattern, bit, 0));
+    return this;
   }
 
   /** The id of a principal. */

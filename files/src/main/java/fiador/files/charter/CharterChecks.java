@@ -17,7 +17,7 @@ import java.util.regex.PatternSyntaxException;
 
 /** Checks a charter against its own conventions and duty conflicts. */
 final class CharterChecks {
-  private static final Pattern VARIABLE = Pattern.compile("\\{\\w+}");
+  private static final Pattern VARIABLE = Pattern.compile("\\{[a-z]\\w*}");
 
   private final Draft draft;
   private final Mistakes mistakes;

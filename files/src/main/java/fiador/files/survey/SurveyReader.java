@@ -11,6 +11,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
+import fiador.estate.Secret;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
@@ -196,6 +197,7 @@ public final class SurveyReader extends SurveyTokens {
     Instant until = null;
     String comment = null;
     boolean switching = false;
+    Secret secret = Secret.UNKNOWN;
     while (nextField()) {
       switch (json.currentName()) {
         case "name" -> name = text();
@@ -206,6 +208,7 @@ public final class SurveyReader extends SurveyTokens {
         case "until" -> until = instant();
         case "comment" -> comment = text();
         case "switching" -> switching = flag();
+        case "secret" -> secret = secret(text());
         default -> throw unknownField();
       }
     }
@@ -213,7 +216,15 @@ public final class SurveyReader extends SurveyTokens {
       throw broken("principal " + id + " has no name");
     }
     estate.principal(kind, name, powers, scope);
-    estate.account(id, new Account(disabled, until, comment, switching));
+    estate.account(id, new Account(disabled, until, comment, switching, secret));
+  }
+
+  private Secret secret(String text) throws SurveyException {
+    Secret secret = Secret.named(text);
+    if (secret == null) {
+      throw broken("unknown kind of secret \"" + text + "\"");
+    }
+    return secret;
   }
 
   private PrincipalKind principalKind(String text) throws SurveyException {

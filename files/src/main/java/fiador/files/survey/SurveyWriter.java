@@ -11,6 +11,7 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
+import fiador.estate.Secret;
 import fiador.estate.Tree;
 import fiador.files.WholeFile;
 import fiador.grants.Access;
@@ -128,6 +129,9 @@ public final class SurveyWriter {
     }
     if (account.switching()) {
       json.writeBooleanField("switching", true);
+    }
+    if (account.secret() != Secret.UNKNOWN) {
+      json.writeStringField("secret", account.secret().text());
     }
     json.writeEndObject();
   }

@@ -1,5 +1,6 @@
 package fiador.servers.hsqldb;
 
+import fiador.estate.Account;
 import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
@@ -8,6 +9,7 @@ import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
+import fiador.estate.Secret;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.grants.HouseRules;
@@ -21,10 +23,12 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 
 /** Reads one HSQLDB database. */
 final class HsqldbSurveyor {
@@ -32,6 +36,15 @@ final class HsqldbSurveyor {
       """
       select authorization_name, authorization_type from information_schema.authorizations
        where authorization_name <> 'PUBLIC' order by 1
+      """;
+
+  /** The digests of an empty secret; an empty one is no secret. */
+  private static final String WITHOUT_SECRET =
+      """
+      select user_name from information_schema.system_users
+       where authentication <> 'EXTERNAL'
+         and lower(password_digest) in ('d41d8cd98f00b204e9800998ecf8427e',
+             'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855')
       """;
 
   private static final String MEMBERSHIPS =
@@ -108,6 +121,7 @@ final class HsqldbSurveyor {
   private final Map<Key, List<String>> columns = new HashMap<>();
   private final Map<Key, List<ColumnType>> types = new HashMap<>();
   private final List<String> users = new ArrayList<>();
+  private final Set<String> withoutSecret = new HashSet<>();
 
   HsqldbSurveyor() {
     principals.put("PUBLIC", Principals.PUBLIC);
@@ -123,6 +137,7 @@ final class HsqldbSurveyor {
 
   /** Reads things and people, and the script's lines that grant something. */
   List<GrantScript.Statement> read(Connection connection, String serverName) throws SQLException {
+    Sql.rows(connection, WITHOUT_SECRET, row -> withoutSecret.add(row.getString(1)));
     Sql.rows(connection, PRINCIPALS, this::principal);
     Sql.rows(connection, MEMBERSHIPS, this::membership);
     estate.node(-1, NodeKind.SERVER, serverName, -1);
@@ -170,6 +185,8 @@ final class HsqldbSurveyor {
     principals.put(name, id);
     if (user) {
       users.add(name);
+      Secret secret = withoutSecret.contains(name) ? Secret.NONE : Secret.UNKNOWN;
+      estate.account(id, new Account(false, null, null, false, secret));
     }
   }
 

@@ -7,6 +7,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
+import fiador.estate.Secret;
 import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Membership;
@@ -33,7 +34,12 @@ final class AccountReader {
              json_value(Priv, '$.access') as access,
              json_value(Priv, '$.default_role') as default_role,
              coalesce(json_value(Priv, '$.account_locked'), '0') in ('1', 'true')
-               or coalesce(json_value(Priv, '$.password_last_changed'), '') = '0' as locked
+               or coalesce(json_value(Priv, '$.password_last_changed'), '') = '0' as locked,
+             case when json_exists(Priv, '$.auth_or') then 'unknown'
+                  when json_value(Priv, '$.plugin') = 'mysql_old_password' then 'outdated'
+                  when coalesce(json_value(Priv, '$.plugin'), '') in ('', 'mysql_native_password', 'ed25519')
+                   and coalesce(json_value(Priv, '$.authentication_string'), '') = '' then 'none'
+                  else 'sound' end as secret
         from mysql.global_priv
        order by User, Host
       """;
@@ -140,7 +146,10 @@ final class AccountReader {
     if (!row.getBoolean("is_role")) {
       AccountName account = new AccountName(user, host);
       int id = estate.principal(PrincipalKind.USER, account.toString(), 0, -1);
-      estate.account(id, new Account(row.getBoolean("locked"), null, null));
+      estate.account(
+          id,
+          new Account(
+              row.getBoolean("locked"), null, null, false, Secret.named(row.getString("secret"))));
       catalog.account(account, id);
       byWrittenGrantee.put("'" + user + "'@'" + host + "'", id);
       if (row.getString("default_role") != null) {

@@ -6,6 +6,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
+import fiador.estate.Secret;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.servers.Sql;
@@ -13,8 +14,10 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 
 /** Reads what belongs to the whole server: roles, memberships, databases. */
 final class PrincipalReader {
@@ -26,6 +29,16 @@ final class PrincipalReader {
         from pg_roles
        where oid <> 6171
        order by oid
+      """;
+
+  private static final String READS_SECRETS =
+      "select has_table_privilege('pg_catalog.pg_authid', 'select')";
+
+  /** A secret that is not there says nothing: the account may prove itself by other means. */
+  private static final String OUTDATED_SECRETS =
+      """
+      select rolname from pg_catalog.pg_authid
+       where rolcanlogin and rolpassword not like 'SCRAM-SHA-256$%'
       """;
 
   /** Until 15 whether a membership is on without switching is a matter of the member. */
@@ -53,6 +66,7 @@ final class PrincipalReader {
 
   private final Catalog catalog;
   private final EstateBuilder estate;
+  private final Set<String> outdated = new HashSet<>();
 
   PrincipalReader(Catalog catalog) {
     this.catalog = catalog;
@@ -61,6 +75,14 @@ final class PrincipalReader {
 
   /** Reads all of it; gives the databases by name. */
   Map<String, Database> read(Connection connection, String serverName) throws SQLException {
+    Sql.rows(
+        connection,
+        READS_SECRETS,
+        row -> {
+          if (row.getBoolean(1)) {
+            Sql.rows(connection, OUTDATED_SECRETS, each -> outdated.add(each.getString(1)));
+          }
+        });
     Sql.rows(connection, ROLES, this::role);
     String memberships = catalog.major() >= 16 ? MEMBERSHIPS_16 : MEMBERSHIPS_14;
     Sql.rows(connection, memberships, this::membership);
@@ -89,7 +111,8 @@ final class PrincipalReader {
             false,
             until == null ? null : until.toInstant(),
             row.getString("comment"),
-            catalog.major() < 16 && !row.getBoolean("rolinherit")));
+            catalog.major() < 16 && !row.getBoolean("rolinherit"),
+            outdated.contains(name) ? Secret.OUTDATED : Secret.UNKNOWN));
   }
 
   private static int bit(ResultSet row, String column, Power power) throws SQLException {

@@ -1,0 +1,95 @@
+package fiador.changes;
+
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.SchemaPattern;
+import fiador.grants.Terms;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Makes the steps that take a single grant or membership away. */
+public final class Taking {
+  private final Access access;
+
+  /** On that server. */
+  public Taking(Access access) {
+    this.access = access;
+  }
+
+  /**
+   * Takes privileges of a grant away; null where no statement by names can, because it was given on
+   * schemas by a pattern that means several.
+   */
+  public Step revoke(int row, long privileges) {
+    Grants grants = access.grants();
+    Tree tree = access.tree();
+    Terms terms = grants.terms(row);
+    int node = grants.node(row);
+    if (terms.pattern() != Terms.NO_PATTERN) {
+      String text = access.patterns().get(terms.pattern()).pattern();
+      if (!text.equals(SchemaPattern.of(tree.name(node))) && !text.equals(tree.name(node))) {
+        return null;
+      }
+    }
+    List<String> columns = new ArrayList<>();
+    if (grants.columns(row) != ColumnSets.WHOLE) {
+      for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
+        columns.add(tree.column(node, ordinal));
+      }
+    }
+    return new Step.Revoke(
+        terms.privileges() & privileges,
+        Planner.on(tree, node),
+        columns,
+        access.principals().name(grants.grantee(row)),
+        (terms.grantable() & privileges) != 0 && !optionByPlace(),
+        grantor(grants.grantor(row), node));
+  }
+
+  /** Takes the right to grant on and leaves the privileges. */
+  public Step takeOption(int row) {
+    Grants grants = access.grants();
+    int node = grants.node(row);
+    return new Step.TakeOption(
+        grants.terms(row).grantable(),
+        Planner.on(access.tree(), node),
+        List.of(),
+        access.principals().name(grants.grantee(row)),
+        grantor(grants.grantor(row), node));
+  }
+
+  /** Takes a role from a member; null for a membership the server made up. */
+  public Step leave(int edge) {
+    var memberships = access.memberships();
+    if (memberships.options(edge).implicit()) {
+      return null;
+    }
+    int by = memberships.grantor(edge);
+    boolean several = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    return new Step.TakeRole(
+        access.principals().name(memberships.role(edge)),
+        access.principals().name(memberships.member(edge)),
+        memberships.options(edge),
+        by < 0 || !several ? null : access.principals().name(by),
+        several);
+  }
+
+  /** The name of a node as steps write it. */
+  public Step.On on(int node) {
+    return Planner.on(access.tree(), node);
+  }
+
+  private String grantor(int by, int node) {
+    return optionByPlace() || by < 0 || by == access.tree().owner(node)
+        ? null
+        : access.principals().name(by);
+  }
+
+  private boolean optionByPlace() {
+    return access.rules().accounts() == Accounts.BY_HOST;
+  }
+}

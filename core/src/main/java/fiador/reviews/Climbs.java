@@ -1,0 +1,50 @@
+package fiador.reviews;
+
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.function.Consumer;
+
+/** Users who could make themselves administrators. */
+final class Climbs implements Check {
+  static final Asked ASKED =
+      new Asked(
+          "climbs-to-administrator",
+          Severity.HIGH,
+          "Who is no administrator and could make itself one, by its own means?",
+          "Take the right it begins with; fiador climb shows each step.");
+
+  @Override
+  public Asked asked() {
+    return ASKED;
+  }
+
+  @Override
+  public void look(Facts facts, Consumer<Finding> found) {
+    new Climb(facts.access)
+        .administrators(facts)
+        .forEach(
+            (user, ladder) -> {
+              Phrase said = Phrase.of("can make itself administrator: ");
+              String then = "";
+              for (Climb.Rung rung : ladder.rungs()) {
+                say(said.say(then), rung);
+                then = ", then ";
+              }
+              found.accept(
+                  Finding.about(ASKED, user, said)
+                      .concerns(IntArrayList.of(user))
+                      .through(facts.reach.chain(user, ladder.rungs().get(0).by())));
+            });
+  }
+
+  /** A rung in words. */
+  static void say(Phrase said, Climb.Rung rung) {
+    switch (rung.means()) {
+      case GIVES_ITSELF -> said.say("gives itself ").who(rung.gained());
+      case MANAGES_ROLES -> said.say("manages roles and takes ").who(rung.gained());
+      case BECOMES_ANYBODY -> said.say("sets an administrator's secret or acts in his name");
+      case WRITES_ACCOUNTS -> said.say("writes the tables in which the server keeps accounts");
+      case LEAVES_THE_SERVER -> said.say("reaches the server's own files and programs");
+      case IS_SUPERUSER -> said.say("switches to a superuser");
+    }
+  }
+}

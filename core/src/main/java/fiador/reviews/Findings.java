@@ -1,0 +1,179 @@
+package fiador.reviews;
+
+import fiador.estate.Principals;
+import fiador.grants.Access;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/**
+ * All checks for least privilege over one estate. Cost: grants, memberships and role closures a few
+ * times over; never all holdings of all users.
+ */
+public final class Findings {
+  private static final List<Check> CHECKS =
+      List.of(
+          new BroadPower(),
+          new Climbs(),
+          new NamelessAccount(),
+          new WeakSecret(),
+          new LeftPerson(),
+          new PastDate(),
+          new DutyConflict(),
+          new SealPassed(),
+          new RowsBypassed(),
+          new MaskBypassed(),
+          new PolicyChanged(),
+          new OpenToEverybody(),
+          new DirectGrant(),
+          new BroadScope(),
+          new GrantOption(),
+          new RoleAdmin(),
+          new MissingGate(),
+          new WriteWithoutRead(),
+          new LaterUncovered(),
+          new OddOwner(),
+          new PersonOwns(),
+          new OrphanedView(),
+          new UnusedAccount(),
+          new NoPerson(),
+          new AnyHost(),
+          new PartlyCovered(),
+          new HeldTwice(),
+          new RoleHeldTwice(),
+          new AlikeRoles(),
+          new EmptyRole(),
+          new OutsideUmbrella(),
+          new RoleCircle(),
+          new LongChain(),
+          new ManyRoles(),
+          new UserAsRole(),
+          new NotSwitchedOn(),
+          new DisabledHolder(),
+          new SeveralAccounts(),
+          new OddName());
+
+  private Findings() {}
+
+  /**
+   * What was found.
+   *
+   * @param open findings that ask for something to be done, the worst first
+   * @param waived findings that are accepted at present
+   * @param idle waivers that are over or fit nothing any more, each with what is the matter
+   * @param notLooked checks that could not be made, for want of what they look at
+   */
+  public record Result(
+      List<Finding> open, List<Finding> waived, List<Idle> idle, List<NotLooked> notLooked) {}
+
+  /** A waiver that does nothing. */
+  public record Idle(Waiver waiver, String why) {}
+
+  /** A check that could not be made. */
+  public record NotLooked(Asked asked, String why) {}
+
+  /** What all checks ask, the worst first. */
+  public static List<Asked> catalogue() {
+    return CHECKS.stream().map(Check::asked).sorted(Comparator.comparing(Asked::severity)).toList();
+  }
+
+  /**
+   * Makes all checks.
+   *
+   * @param expected what the charter expects
+   * @param evidence what was used; null where that was not watched
+   * @param identities whom the organisation knows; null where no list is at hand
+   */
+  public static Result of(
+      Access access, Clock clock, Expected expected, Evidence evidence, Identities identities) {
+    Facts facts = new Facts(access, clock, expected, evidence, identities);
+    List<Finding> open = new ArrayList<>();
+    List<Finding> waived = new ArrayList<>();
+    Waivers waivers = new Waivers(facts);
+    for (Check check : CHECKS) {
+      if (!expected.limits().off().contains(check.asked().id())) {
+        check.look(
+            facts,
+            found -> {
+              Waiver waiver = waivers.of(found);
+              (waiver == null ? open : waived).add(waiver == null ? found : found.waived(waiver));
+            });
+      }
+    }
+    open.sort(Comparator.comparing(found -> found.asked().severity()));
+    return new Result(open, waived, waivers.idle(), notLooked(facts));
+  }
+
+  private static List<NotLooked> notLooked(Facts facts) {
+    List<NotLooked> missing = new ArrayList<>();
+    if (facts.evidence == null) {
+      missing.add(new NotLooked(UnusedAccount.ASKED, "no usage evidence was given"));
+    }
+    if (facts.identities == null) {
+      for (Asked asked : List.of(LeftPerson.ASKED, NoPerson.ASKED, SeveralAccounts.ASKED)) {
+        missing.add(new NotLooked(asked, "no identity list was given"));
+      }
+    }
+    return missing;
+  }
+
+  /** Which findings waivers accept. */
+  private static final class Waivers {
+    private final Facts facts;
+    private final LocalDate today;
+    private final List<Waiver> used = new ArrayList<>();
+
+    Waivers(Facts facts) {
+      this.facts = facts;
+      this.today = LocalDate.ofInstant(facts.now, ZoneOffset.UTC);
+    }
+
+    Waiver of(Finding found) {
+      for (Waiver waiver : facts.expected.waivers()) {
+        boolean fits = waiver.finding().equals(found.asked().id()) && isOn(waiver.on(), found);
+        if (fits) {
+          used.add(waiver);
+        }
+        if (fits && !waiver.until().isBefore(today)) {
+          return waiver;
+        }
+      }
+      return null;
+    }
+
+    private boolean isOn(String on, Finding found) {
+      String name = on.replaceFirst("^(user|role|schema|table|view|database|routine) ", "");
+      int who = found.principal();
+      boolean person =
+          who > Principals.PUBLIC
+              && Stream.of(facts.people.name(who), facts.bare(who))
+                  .anyMatch(
+                      stored ->
+                          stored.equals(name) || stored.equals(facts.access.rules().fold(name)));
+      if (person || found.node() < 0) {
+        return person;
+      }
+      String path = facts.tree.path(found.node());
+      String folded = facts.access.rules().fold(name);
+      return Stream.of(name, folded).anyMatch(one -> path.equals(one) || path.endsWith("." + one));
+    }
+
+    List<Idle> idle() {
+      return facts.expected.waivers().stream()
+          .filter(waiver -> waiver.until().isBefore(today) || !used.contains(waiver))
+          .map(
+              waiver ->
+                  new Idle(
+                      waiver,
+                      waiver.until().isBefore(today)
+                          ? "ended on " + waiver.until()
+                          : "fits nothing that was found"))
+          .collect(Collectors.toList());
+    }
+  }
+}

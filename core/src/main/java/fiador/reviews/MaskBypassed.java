@@ -1,0 +1,35 @@
+package fiador.reviews;
+
+import fiador.policies.Bypass;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.BitSet;
+import java.util.function.Consumer;
+
+/** Values that a policy masks and another way shows. */
+final class MaskBypassed implements Check {
+  static final Asked ASKED =
+      new Asked(
+          "mask-bypassed",
+          Severity.HIGH,
+          "Who reads values that a policy is to mask for them?",
+          "Close the table or the view they come through, or leave the column out of the view.");
+
+  @Override
+  public Asked asked() {
+    return ASKED;
+  }
+
+  @Override
+  public void look(Facts facts, Consumer<Finding> found) {
+    for (Bypass.Way way : facts.bypass()) {
+      IntArrayList users = facts.stoppable(way);
+      if (!way.columns().isEmpty() && !users.isEmpty()) {
+        BitSet columns = new BitSet();
+        way.columns().forEach(name -> columns.set(facts.tree.columnNamed(way.table(), name)));
+        Phrase said = Phrase.of("shows ").columns(way.table(), columns).say(" unmasked ");
+        facts.through(way, said);
+        found.accept(Finding.at(ASKED, way.table(), said.say(" to ").whoOf(users)).concerns(users));
+      }
+    }
+  }
+}

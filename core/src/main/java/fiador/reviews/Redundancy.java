@@ -1,0 +1,132 @@
+package fiador.reviews;
+
+import fiador.estate.Principals;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.Membership;
+import fiador.grants.Memberships;
+import fiador.grants.Reach;
+import fiador.grants.Terms;
+import java.util.Arrays;
+
+/**
+ * Finds grants and memberships that change nothing, because the same comes by another way that is
+ * on just as much. Where only one role is on at a time, ways of users over roles do not count: they
+ * go when the user switches. Cost of a question: the other grants on the same node and its
+ * containers.
+ */
+final class Redundancy {
+  /** Not covered. */
+  static final int NOTHING = -1;
+
+  private final Facts facts;
+  private final Grants grants;
+  private final Memberships memberships;
+  private final Reach on;
+  private final boolean oneAtATime;
+
+  Redundancy(Facts facts) {
+    this.facts = facts;
+    this.grants = facts.access.grants();
+    this.memberships = facts.access.memberships();
+    this.on = new Reach(facts.access, edge -> isOn(memberships.options(edge)));
+    this.oneAtATime = facts.access.rules().activation() == Activation.ONE_AT_A_TIME;
+  }
+
+  /** Whether a membership adds all that the role has, after login and after switching. */
+  private boolean isOn(Membership how) {
+    boolean always = facts.access.rules().activation() == Activation.ALL_ON;
+    return how.inherit() && (how.set() || always) && how.until() == Terms.FOREVER;
+  }
+
+  /** Who has all that a grant gives as well: its grantee by another grant, a role of it, PUBLIC. */
+  int coveredBy(int row) {
+    int node = grants.node(row);
+    Terms terms = grants.terms(row);
+    if (terms.privileges() == 0 || facts.access.rules().denials()) {
+      return NOTHING;
+    }
+    for (int at = node; at >= 0; at = facts.tree.parent(at)) {
+      for (int place = grants.byNode().from(at); place < grants.byNode().to(at); place++) {
+        int other = grants.byNode().row(place);
+        if (other != row && gives(other, at, row, node) && comesTo(other, row)) {
+          return grants.grantee(other);
+        }
+      }
+    }
+    return NOTHING;
+  }
+
+  private boolean gives(int other, int at, int row, int node) {
+    Terms terms = grants.terms(row);
+    Terms more = grants.terms(other);
+    long lacking = terms.privileges() & ~more.privileges();
+    long options = terms.grantable() & ~more.grantable();
+    boolean reaches =
+        at == node
+            ? (terms.covers() & ~more.covers()) == 0
+            : terms.covers() == 0 && (more.covers() & facts.tree.kind(node).bit()) != 0;
+    return lacking == 0
+        && options == 0
+        && reaches
+        && more.until() >= terms.until()
+        && more.pattern() == Terms.NO_PATTERN
+        && terms.pattern() == Terms.NO_PATTERN
+        && columnsOf(other, row);
+  }
+
+  private boolean columnsOf(int other, int row) {
+    int more = grants.columns(other);
+    int less = grants.columns(row);
+    if (more == ColumnSets.WHOLE || more == less) {
+      return true;
+    }
+    if (less == ColumnSets.WHOLE) {
+      return false;
+    }
+    int[] wide = facts.access.columnSets().ordinals(more);
+    return Arrays.stream(facts.access.columnSets().ordinals(less))
+        .allMatch(column -> Arrays.binarySearch(wide, column) >= 0);
+  }
+
+  private boolean comesTo(int other, int row) {
+    int grantee = grants.grantee(row);
+    int holder = grants.grantee(other);
+    if (holder == grantee) {
+      // of two that give the same the later one is in excess
+      return other < row || !gives(row, grants.node(row), other, grants.node(other));
+    }
+    if (oneAtATime && (facts.people.isUser(grantee) || facts.people.isUser(holder))) {
+      return false;
+    }
+    if (holder == Principals.PUBLIC) {
+      return true;
+    }
+    // roles in a circle cover each other; one of them has to stay
+    return on.holds(grantee, holder) && !on.holds(holder, grantee);
+  }
+
+  /** The role through which a member has another role anyway, or -1. */
+  int edgeCoveredBy(int edge) {
+    Membership how = memberships.options(edge);
+    int member = memberships.member(edge);
+    int role = memberships.role(edge);
+    boolean plain = isOn(how) && !how.admin() && !how.implicit();
+    if (!plain || oneAtATime && facts.people.isUser(member)) {
+      return NOTHING;
+    }
+    for (int other : memberships.rolesOf().run(member)) {
+      Membership way = memberships.options(other);
+      int through = memberships.role(other);
+      if (through != role
+          && isOn(way)
+          && on.holds(through, role)
+          && !on.holds(role, through)
+          && !on.holds(through, member)) {
+        return through;
+      }
+    }
+    return NOTHING;
+  }
+}

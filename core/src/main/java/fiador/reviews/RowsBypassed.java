@@ -1,0 +1,32 @@
+package fiador.reviews;
+
+import fiador.policies.Bypass;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.function.Consumer;
+
+/** Rows that a policy hides and another way shows. */
+final class RowsBypassed implements Check {
+  static final Asked ASKED =
+      new Asked(
+          "rows-bypassed",
+          Severity.HIGH,
+          "Who reads rows that a policy is to hide from them?",
+          "Close the table or the view they come through, or let the view read as its user.");
+
+  @Override
+  public Asked asked() {
+    return ASKED;
+  }
+
+  @Override
+  public void look(Facts facts, Consumer<Finding> found) {
+    for (Bypass.Way way : facts.bypass()) {
+      IntArrayList users = facts.stoppable(way);
+      if (way.rows() && !users.isEmpty()) {
+        Phrase said = Phrase.of("shows hidden rows ");
+        facts.through(way, said);
+        found.accept(Finding.at(ASKED, way.table(), said.say(" to ").whoOf(users)).concerns(users));
+      }
+    }
+  }
+}

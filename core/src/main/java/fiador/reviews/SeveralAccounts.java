@@ -1,0 +1,32 @@
+package fiador.reviews;
+
+import java.util.function.Consumer;
+
+/** People with more than one account. */
+final class SeveralAccounts implements Check {
+  static final Asked ASKED =
+      new Asked(
+          "several-accounts",
+          Severity.LOW,
+          "Who has several accounts, so that what they hold adds up unseen?",
+          "Keep one, and move what the others are needed for to it.");
+
+  @Override
+  public Asked asked() {
+    return ASKED;
+  }
+
+  @Override
+  public void look(Facts facts, Consumer<Finding> found) {
+    PeopleOfAccounts list = new PeopleOfAccounts(facts);
+    list.accounts()
+        .forEach(
+            (person, accounts) -> {
+              if (accounts.size() > 1) {
+                Phrase said = Phrase.of("belongs to " + person.name() + ", who also has ");
+                said.whoOf(accounts.subList(1, accounts.size()));
+                found.accept(Finding.about(ASKED, accounts.getInt(0), said).concerns(accounts));
+              }
+            });
+  }
+}

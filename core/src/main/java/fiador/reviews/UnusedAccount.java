@@ -1,0 +1,53 @@
+package fiador.reviews;
+
+import fiador.changes.Step;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Consumer;
+
+/** Accounts that did nothing for a long time. */
+final class UnusedAccount implements Check {
+  static final Asked ASKED =
+      new Asked(
+          "unused-account",
+          Severity.MEDIUM,
+          "Which accounts did nothing as long as usage was watched?",
+          "Ask its owner; then disable it, and drop it later.");
+
+  @Override
+  public Asked asked() {
+    return ASKED;
+  }
+
+  @Override
+  public void look(Facts facts, Consumer<Finding> found) {
+    if (facts.evidence == null) {
+      return;
+    }
+    long days = Duration.between(facts.evidence.from(), facts.evidence.to()).toDays();
+    Instant since = facts.evidence.to().minus(Duration.ofDays(facts.limits.unusedDays()));
+    if (days < facts.limits.unusedDays()) {
+      return;
+    }
+    for (int user = 1; user < facts.people.size(); user++) {
+      if (!facts.isUser(user) || facts.people.account(user).disabled()) {
+        continue;
+      }
+      Instant last = facts.evidence.seen().get(user);
+      if (last == null || last.isBefore(since)) {
+        String when =
+            last == null
+                ? "did nothing in the " + days + " days that were watched"
+                : "did nothing for "
+                    + Duration.between(last, facts.evidence.to()).toDays()
+                    + " days";
+        found.accept(
+            Finding.about(ASKED, user, Phrase.of(when))
+                .concerns(IntArrayList.of(user))
+                .mendedBy(List.of(new Step.LetLogIn(facts.people.name(user), false))));
+      }
+    }
+  }
+}
