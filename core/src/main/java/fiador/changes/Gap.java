@@ -50,4 +50,11 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     List<Step> steps = inOneGo ? plan.steps() : SafeOrder.of(before, plan.steps(), effects, clock);
     return new Gap(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects);
   }
+
+  /** Steps that were not worked out from a charter, and what they do to people. */
+  public static Gap of(Access before, List<Step> steps, Clock clock) {
+    Outcome.Result outcome = Outcome.of(before, steps);
+    List<Change> effects = PeopleEffects.of(before, outcome, clock);
+    return new Gap(before, new Plan(List.copyOf(steps), List.of(), List.of()), outcome, effects);
+  }
 }
