@@ -36,6 +36,9 @@ public final class Main {
     COMMANDS.put("trace", TraceCommand::new);
     COMMANDS.put("preview", PreviewCommand::new);
     COMMANDS.put("bypass", BypassCommand::new);
+    COMMANDS.put("findings", FindingsCommand::new);
+    COMMANDS.put("sever", SeverCommand::new);
+    COMMANDS.put("climb", ClimbCommand::new);
   }
 
   private Main() {}

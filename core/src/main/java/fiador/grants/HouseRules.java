@@ -176,11 +176,21 @@ public record HouseRules(
         : Set.of();
   }
 
-  /** Privileges on the whole server with which one can become any account. */
-  public long becomesAnybody() {
-    return server.equals("mariadb")
-        ? PrivilegeSet.of(Privilege.CREATE_USER, Privilege.SET_USER)
-        : 0;
+  /** Privileges on the whole server with which one can set any account's secret. */
+  public long setsAnySecret() {
+    return server.equals("mariadb") ? Privilege.CREATE_USER.bit() : 0;
+  }
+
+  /** Privileges on the whole server with which one can make routines that act as any account. */
+  public long makesInAnyName() {
+    return server.equals("mariadb") ? PrivilegeSet.of(Privilege.SET_USER, Privilege.SUPER) : 0;
+  }
+
+  /**
+   * The role whose members can go on as any user who is no superuser, without a secret; or null.
+   */
+  public String roleThatTakesAnyPlace() {
+    return server.equals("hsqldb") ? "CHANGE_AUTHORIZATION" : null;
   }
 
   /**

@@ -40,8 +40,12 @@ public final class Climb {
     GIVES_ITSELF,
     /** It manages roles, and here that is enough to take any. */
     MANAGES_ROLES,
-    /** It sets the secret of any account, or acts in its name. */
-    BECOMES_ANYBODY,
+    /** It may go on as any user who is no superuser. */
+    TAKES_THE_PLACE,
+    /** It sets the secret of any account, an administrator's too. */
+    SETS_SECRETS,
+    /** It makes a routine that acts as an administrator, and calls it. */
+    ACTS_IN_HIS_NAME,
     /** It writes the tables in which the server keeps accounts. */
     WRITES_ACCOUNTS,
     /** It reaches the files and programs of the server, which guard nothing against themselves. */
@@ -100,10 +104,12 @@ public final class Climb {
     Deque<Integer> open = new ArrayDeque<>();
     Rung top = null;
     depth.put(user, 0);
+    depth.put(Principals.PUBLIC, 0);
     open.add(user);
+    open.add(Principals.PUBLIC);
     while (!open.isEmpty()) {
       int at = open.poll();
-      Means enough = top == null ? administers(at) : null;
+      Means enough = top == null ? administers(at, user) : null;
       if (enough != null) {
         top = new Rung(enough, at, -1);
       }
@@ -119,7 +125,7 @@ public final class Climb {
       }
       for (int role : takes(at)) {
         if (!depth.containsKey(role)) {
-          Means means = mayGive(at, role) ? Means.GIVES_ITSELF : Means.MANAGES_ROLES;
+          Means means = means(at, role);
           depth.put(role, depth.get(at) + 1);
           came.put(role, new Rung(means, at, role));
           open.addLast(role);
@@ -153,22 +159,33 @@ public final class Climb {
   }
 
   /** By what somebody can do anything at all, or null. */
-  private Means administers(int principal) {
+  private Means administers(int principal, int user) {
     if (people.has(principal, Power.SUPERUSER)) {
       return Means.IS_SUPERUSER;
     }
     if (rules.rolesThatLeaveTheServer().contains(people.name(principal))) {
       return Means.LEAVES_THE_SERVER;
     }
-    if (rules.becomesAnybody() != 0) {
-      if (holdsOnServer(principal, rules.becomesAnybody())) {
-        return Means.BECOMES_ANYBODY;
-      }
-      if (writesAccounts(principal)) {
-        return Means.WRITES_ACCOUNTS;
+    if (holdsOnServer(principal, rules.setsAnySecret())) {
+      return Means.SETS_SECRETS;
+    }
+    if (rules.accountsSchema() != null && writesAccounts(principal)) {
+      return Means.WRITES_ACCOUNTS;
+    }
+    boolean inAnyName = holdsOnServer(principal, rules.makesInAnyName());
+    return inAnyName && makesSomewhere(principal, user) ? Means.ACTS_IN_HIS_NAME : null;
+  }
+
+  /** Whether somebody may make routines in any schema. */
+  private boolean makesSomewhere(int principal, int user) {
+    for (int holder : new int[] {principal, user, Principals.PUBLIC}) {
+      for (int row : grants.byGrantee().run(holder)) {
+        if ((grants.terms(row).privileges() & Privilege.CREATE_ROUTINE.bit()) != 0) {
+          return true;
+        }
       }
     }
-    return null;
+    return false;
   }
 
   private boolean holdsOnServer(int principal, long any) {
@@ -207,23 +224,30 @@ public final class Climb {
         found.add(memberships.role(edge));
       }
     }
-    if (people.has(principal, Power.MANAGE_ROLES) && rules.managersTakeAnyRole()) {
-      for (int id = 1; id < people.size(); id++) {
-        if (id != principal && !people.has(id, Power.SUPERUSER)) {
-          found.add(id);
-        }
+    boolean manages = people.has(principal, Power.MANAGE_ROLES) && rules.managersTakeAnyRole();
+    boolean replaces = people.name(principal).equals(rules.roleThatTakesAnyPlace());
+    for (int id = 1; (manages || replaces) && id < people.size(); id++) {
+      if (id != principal && (manages || people.isUser(id)) && !isSuperuser(id)) {
+        found.add(id);
       }
     }
     return found;
   }
 
-  private boolean mayGive(int principal, int role) {
+  private boolean isSuperuser(int id) {
+    if (!rules.superuserInherited()) {
+      return people.has(id, Power.SUPERUSER);
+    }
+    return new Reach(access).up(id).intStream().anyMatch(held -> people.has(held, Power.SUPERUSER));
+  }
+
+  private Means means(int principal, int taken) {
     for (int edge : memberships.rolesOf().run(principal)) {
-      if (memberships.role(edge) == role && memberships.options(edge).admin()) {
-        return true;
+      if (memberships.role(edge) == taken && memberships.options(edge).admin()) {
+        return Means.GIVES_ITSELF;
       }
     }
-    return false;
+    return people.has(principal, Power.MANAGE_ROLES) ? Means.MANAGES_ROLES : Means.TAKES_THE_PLACE;
   }
 
   /** The users who are not administrators and could make themselves so, each with the ladder. */
@@ -244,7 +268,10 @@ public final class Climb {
   /** Most users may give nothing on; a search for them would find nothing. */
   private boolean mayMatter(IntArrayList all) {
     for (int principal : all) {
-      boolean climbs = people.powers(principal) != 0 || administers(principal) != null;
+      boolean climbs =
+          people.powers(principal) != 0
+              || administers(principal, principal) != null
+              || people.name(principal).equals(rules.roleThatTakesAnyPlace());
       for (int edge : memberships.rolesOf().run(principal)) {
         climbs |= memberships.options(edge).admin();
       }

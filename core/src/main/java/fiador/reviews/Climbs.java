@@ -41,7 +41,9 @@ final class Climbs implements Check {
     switch (rung.means()) {
       case GIVES_ITSELF -> said.say("gives itself ").who(rung.gained());
       case MANAGES_ROLES -> said.say("manages roles and takes ").who(rung.gained());
-      case BECOMES_ANYBODY -> said.say("sets an administrator's secret or acts in his name");
+      case TAKES_THE_PLACE -> said.say("takes the place of ").who(rung.gained());
+      case SETS_SECRETS -> said.say("sets an administrator's secret");
+      case ACTS_IN_HIS_NAME -> said.say("makes a routine that acts as an administrator");
       case WRITES_ACCOUNTS -> said.say("writes the tables in which the server keeps accounts");
       case LEAVES_THE_SERVER -> said.say("reaches the server's own files and programs");
       case IS_SUPERUSER -> said.say("switches to a superuser");

@@ -23,7 +23,7 @@ final class DutyConflict implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    int umbrella = facts.expected.umbrella() == null ? -1 : facts.named(facts.expected.umbrella());
+    int umbrella = facts.umbrella();
     var memberships = facts.access.memberships();
     // administrators hold everything by design
     Reach reach = new Reach(facts.access, edge -> memberships.member(edge) != umbrella);

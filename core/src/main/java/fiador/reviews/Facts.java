@@ -35,6 +35,7 @@ final class Facts {
 
   final Taking taking;
   private List<Bypass.Way> ways;
+  private final Map<Integer, Integer> safeViews = new HashMap<>();
   private final Map<String, Integer> byName = new HashMap<>();
 
   Facts(Access access, Clock clock, Expected expected, Evidence evidence, Identities identities) {
@@ -49,9 +50,23 @@ final class Facts {
     this.identities = identities;
     this.reach = new Reach(access);
     this.taking = new Taking(access);
+    access
+        .sights()
+        .kept()
+        .forEach(
+            (node, kept) -> {
+              if (node != kept.table()) {
+                safeViews.put(kept.table(), node);
+              }
+            });
     for (int id = 1; id < people.size(); id++) {
       byName.put(people.name(id), id);
     }
+  }
+
+  /** The role that holds all others by design, or -1. */
+  int umbrella() {
+    return expected.umbrella() == null ? -1 : named(expected.umbrella());
   }
 
   /** The name a charter would give a principal: without a host. */
@@ -115,10 +130,9 @@ final class Facts {
     return sorted;
   }
 
-  /** Whether a table is closed on purpose, because a safe view shows it. */
-  boolean isClosed(int table) {
-    return access.sights().kept().entrySet().stream()
-        .anyMatch(kept -> kept.getValue().table() == table && kept.getKey() != table);
+  /** The view that shows a table safely, so that the table itself is closed on purpose; or -1. */
+  int safeViewOf(int table) {
+    return safeViews.getOrDefault(table, -1);
   }
 
   /** All ways round policies. */

@@ -21,7 +21,7 @@ final class OutsideUmbrella implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    int umbrella = facts.expected.umbrella() == null ? -1 : facts.named(facts.expected.umbrella());
+    int umbrella = facts.umbrella();
     if (umbrella < 0) {
       return;
     }

@@ -40,7 +40,7 @@ final class RoleAdmin implements Check {
   }
 
   private static boolean isUmbrella(Facts facts, int user) {
-    int umbrella = facts.expected.umbrella() == null ? -1 : facts.named(facts.expected.umbrella());
+    int umbrella = facts.umbrella();
     return umbrella >= 0 && facts.reach.holds(user, umbrella);
   }
 }

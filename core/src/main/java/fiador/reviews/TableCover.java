@@ -31,7 +31,7 @@ final class TableCover {
     Grants grants = facts.access.grants();
     for (int node : facts.tree.children().run(schema)) {
       // a table with a safe view is closed to roles on purpose
-      if (facts.tree.kind(node) != NodeKind.TABLE || facts.isClosed(node)) {
+      if (facts.tree.kind(node) != NodeKind.TABLE || facts.safeViewOf(node) >= 0) {
         continue;
       }
       tables.add(node);

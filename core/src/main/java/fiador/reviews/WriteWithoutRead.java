@@ -68,6 +68,10 @@ final class WriteWithoutRead implements Check {
   private static boolean covered(Facts facts, int node, int principal) {
     Grants grants = facts.access.grants();
     int kind = facts.tree.kind(node).bit();
+    int safe = facts.safeViewOf(node);
+    if (safe >= 0 && covered(facts, safe, principal)) {
+      return true;
+    }
     for (int at = node; at >= 0; at = facts.tree.parent(at)) {
       int owner = facts.tree.owner(at);
       if (owner >= 0 && facts.reach.holds(principal, owner)) {

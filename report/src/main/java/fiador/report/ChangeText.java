@@ -115,8 +115,8 @@ public final class ChangeText {
     for (Change change : gap.effects()) {
       singles.merge(single(change), change.privilege().bit(), (a, b) -> a | b);
     }
+    singles = withColumnsTogether(singles);
     Map<Integer, Map<What, Set<Integer>>> byUser = new TreeMap<>();
-    Map<What, Map<Integer, BitSet>> columnsOf = new LinkedHashMap<>();
     singles.forEach(
         (single, bits) -> {
           String ending = single.ending();
@@ -142,6 +142,31 @@ public final class ChangeText {
                                 fresh -> new IntArrayList())
                             .add((int) user)));
     return laidOut(lines);
+  }
+
+  /** Columns of one node that change alike become one change of several columns. */
+  private static Map<Single, Long> withColumnsTogether(Map<Single, Long> singles) {
+    Map<List<Object>, BitSet> columnsOf = new LinkedHashMap<>();
+    singles.forEach(
+        (single, bits) -> {
+          if (single.columns() != null) {
+            columnsOf
+                .computeIfAbsent(alike(single, bits), fresh -> new BitSet())
+                .or(single.columns());
+          }
+        });
+    Map<Single, Long> together = new LinkedHashMap<>();
+    singles.forEach(
+        (one, bits) -> {
+          BitSet all = one.columns() == null ? null : columnsOf.get(alike(one, bits));
+          together.put(
+              new Single(one.user(), one.sign(), one.verb(), one.node(), all, one.ending()), bits);
+        });
+    return together;
+  }
+
+  private static List<Object> alike(Single one, long bits) {
+    return List.of(one.user(), one.sign(), one.verb(), one.node(), one.ending(), bits);
   }
 
   private String laidOut(Map<Map.Entry<What, Set<Integer>>, IntArrayList> lines) {

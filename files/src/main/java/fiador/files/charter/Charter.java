@@ -3,6 +3,7 @@ package fiador.files.charter;
 import fiador.changes.Wanted;
 import fiador.changes.Wanted.Place;
 import fiador.effects.Proof;
+import fiador.reviews.Expected;
 import java.util.List;
 import java.util.Map;
 
@@ -13,9 +14,14 @@ import java.util.Map;
  * @param servers the servers by name, in the order they stand there
  * @param wanted what it demands
  * @param proofs sentences that must hold, with their places
+ * @param expected what it says to reviews
  */
 public record Charter(
-    String estate, Map<String, ServerEntry> servers, Wanted wanted, List<Sentence> proofs) {
+    String estate,
+    Map<String, ServerEntry> servers,
+    Wanted wanted,
+    List<Sentence> proofs,
+    Expected expected) {
 
   /** A proof as written. */
   public record Sentence(String text, Proof proof, Place place) {}

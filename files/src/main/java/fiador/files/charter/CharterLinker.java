@@ -74,7 +74,8 @@ final class CharterLinker {
                 texts(draft.governedRoles),
                 texts(draft.governedUsers)),
             sight),
-        proofs());
+        proofs(),
+        ReviewSections.expected(draft, sight));
   }
 
   private List<Charter.Sentence> proofs() {

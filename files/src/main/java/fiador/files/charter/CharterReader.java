@@ -18,7 +18,6 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -47,6 +46,8 @@ public final class CharterReader extends Shapes {
           "users",
           "duty_conflicts",
           "proofs",
+          "waivers",
+          "findings",
           "labels",
           "lookups",
           "row_policies",
@@ -143,6 +144,7 @@ public final class CharterReader extends Shapes {
       case "users" -> each(entry, "users", this::user);
       case "governs", "conventions", "duty_conflicts", "proofs" ->
           new OtherSections(mistakes, draft).read(entry);
+      case "waivers", "findings" -> new ReviewSections(mistakes, draft).read(entry);
       case "labels", "lookups", "row_policies", "mask_policies", "seals" ->
           new SightSections(mistakes, draft).read(entry);
       default -> unknown(entry.key(), SECTIONS, "section");
@@ -435,7 +437,8 @@ public final class CharterReader extends Shapes {
             draft.attributes.put(
                 name.text(), new SightSections(mistakes, draft).attributes(entry.value()));
         case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
-        case "until" -> until = date(entry.value());
+        case "until" ->
+            until = Dates.read(scalar(entry.value(), "a date such as 2027-03-31"), mistakes);
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");
@@ -448,17 +451,6 @@ public final class CharterReader extends Shapes {
       mistakes.add(
           name.place(),
           "user " + name.text() + " stands here a second time, after " + before.name().place());
-    }
-  }
-
-  private LocalDate date(Yaml yaml) {
-    Scalar scalar = scalar(yaml, "a date such as 2027-03-31");
-    try {
-      return scalar == null ? null : LocalDate.parse(scalar.text());
-    } catch (DateTimeException malformed) {
-      mistakes.add(
-          scalar.place(), "found " + scalar.what() + ", expected a date such as 2027-03-31");
-      return null;
     }
   }
 }

@@ -3,6 +3,8 @@ package fiador.files.charter;
 import fiador.changes.Wanted;
 import fiador.changes.Wanted.Place;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.reviews.Limits;
+import fiador.reviews.Waiver;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -41,5 +43,7 @@ final class Draft {
   final Map<String, SightSections.RowsEntry> rowPolicies = new LinkedHashMap<>();
   final Map<String, SightSections.MaskEntry> maskPolicies = new LinkedHashMap<>();
   final Map<String, SightSections.SealEntry> seals = new LinkedHashMap<>();
+  final List<Waiver> waivers = new ArrayList<>();
+  Limits limits = Limits.USUAL;
   final List<Place> heads = new ArrayList<>();
 }

@@ -1,0 +1,65 @@
+package fiador.cli;
+
+import fiador.changes.Gap;
+import fiador.changes.Step;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.ClimbText;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.reviews.Climb;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "climb",
+    description = {
+      "What a user could come to hold by its own means: roles it may give itself, secrets it may set,",
+      "tables of accounts it may write. The shortest ladder to each, step by step."
+    },
+    footer = {
+      "",
+      "Nothing is tried, and no fault of the server is used. Exit code 1 when there is a ladder.",
+      "",
+      "Examples:",
+      "  fiador climb marta.vale"
+    })
+final class ClimbCommand extends Asking {
+  @Parameters(paramLabel = "USER", description = "A user or a role.")
+  String user;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Access access = access();
+    int who = principal(access, user);
+    Climb.Result result = new Climb(access).of(who);
+    ClimbText text = new ClimbText(access, width(), clock.instant());
+    if (format == Format.TEXT) {
+      out.print(text.text(result, gained(access, who, result)));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, ClimbText.FIELDS)) {
+        for (Map<String, Object> row : text.rows(result)) {
+          writer.row(row);
+        }
+      }
+    }
+    boolean climbs = result.administrator() != null || !result.ladders().isEmpty();
+    return climbs ? Exit.NO : Exit.YES;
+  }
+
+  /** What the user would hold with all that it can give itself; null for nothing. */
+  private Gap gained(Access access, int who, Climb.Result result) {
+    List<Step> steps = new ArrayList<>();
+    for (Climb.Ladder ladder : result.ladders()) {
+      String role = access.principals().name(ladder.gained());
+      steps.add(new Step.GiveRole(role, access.principals().name(who)));
+    }
+    return steps.isEmpty() ? null : Gap.of(access, steps, clock);
+  }
+}

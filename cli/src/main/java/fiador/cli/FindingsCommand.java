@@ -1,0 +1,107 @@
+package fiador.cli;
+
+import fiador.estate.Nearest;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.FindingText;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.report.Sarif;
+import fiador.reviews.Asked;
+import fiador.reviews.Expected;
+import fiador.reviews.Finding;
+import fiador.reviews.Findings;
+import fiador.reviews.Severity;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "findings",
+    description = {
+      "What is wrong with an estate: who has too much, what is in excess, what does not work, and what",
+      "mends it. With the name of a finding: all of that kind, with the statements."
+    },
+    footer = {
+      "",
+      "Exit code 1 when something was found (with --fail-on: something that bad).",
+      "Findings are accepted by waivers in the charter; docs/findings.md explains each.",
+      "",
+      "Examples:",
+      "  fiador findings",
+      "  fiador findings direct-grant",
+      "  fiador findings --from survey.jsonl --charter . --fail-on high --sarif findings.sarif"
+    })
+final class FindingsCommand extends Reviewing {
+  @Parameters(arity = "0..1", paramLabel = "FINDING", description = "Only this kind, in full.")
+  String only;
+
+  @Option(
+      names = "--fail-on",
+      paramLabel = "S",
+      description = "high, medium or low: exit code 1 only from that on.",
+      defaultValue = "low")
+  Severity failOn;
+
+  @Option(names = "--sarif", paramLabel = "FILE", description = "Writes SARIF 2.1.0 there too.")
+  Path sarif;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Asked asked = only == null ? null : asked();
+    Access access = access();
+    Charter charter = charter();
+    Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Findings.Result result = Findings.of(access, clock, expected, null, null);
+    FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
+    if (sarif != null) {
+      try (OutputStream file = Files.newOutputStream(sarif)) {
+        Sarif.write(file, result, text);
+      }
+    }
+    List<Finding> shown = new ArrayList<>(result.open());
+    if (asked != null) {
+      shown.addAll(result.waived());
+      shown.removeIf(found -> !found.asked().equals(asked));
+    }
+    if (format == Format.TEXT) {
+      out.print(asked == null ? text.text(result) : text.detail(asked, shown));
+    } else {
+      if (asked == null) {
+        shown.addAll(result.waived());
+      }
+      try (RowWriter writer = RowWriter.to(out, format, FindingText.FIELDS)) {
+        for (Finding found : shown) {
+          writer.row(text.row(found));
+        }
+      }
+    }
+    boolean bad =
+        shown.stream()
+            .anyMatch(
+                found -> found.waiver() == null && found.asked().severity().compareTo(failOn) <= 0);
+    return bad ? Exit.NO : Exit.YES;
+  }
+
+  private Asked asked() throws BadInput {
+    for (Asked asked : Findings.catalogue()) {
+      if (asked.id().equals(only)) {
+        return asked;
+      }
+    }
+    throw new BadInput(
+        "there is no finding "
+            + only
+            + Nearest.hint(only, Findings.catalogue().stream().map(Asked::id))
+            + "; docs/findings.md lists them");
+  }
+}

@@ -1,0 +1,94 @@
+package fiador.cli;
+
+import fiador.estate.Privilege;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.policies.Seeing;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.report.SeverText;
+import fiador.reviews.Sever;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "sever",
+    description = {
+      "The revocations that take a privilege away from a user with the least damage, and whom else they",
+      "hurt; then other ways."
+    },
+    footer = {
+      "",
+      "What others lose counts ten times as much as what the user loses besides. Nothing is run.",
+      "Exit code 1 when the user does not hold it, or no revocation takes it away.",
+      "",
+      "Examples:",
+      "  fiador sever marta.vale update billing.invoices",
+      "  fiador sever ines.duarte select billing.customers.tariff --script take.sql"
+    })
+final class SeverCommand extends Reviewing {
+  @Parameters(index = "0", paramLabel = "USER", description = "A user or a role.")
+  String user;
+
+  @Parameters(index = "1", paramLabel = "PRIVILEGE", description = "Such as select or update.")
+  String privilege;
+
+  @Parameters(index = "2", paramLabel = "OBJECT[.COLUMN]", description = "On what.")
+  String object;
+
+  @Option(
+      names = "--script",
+      paramLabel = "FILE",
+      description = "Writes the statements of the best way there.")
+  Path script;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Privilege wanted = Privilege.named(privilege);
+    if (wanted == null) {
+      throw new BadInput("there is no privilege " + privilege);
+    }
+    Access access = access();
+    int who = principal(access, user);
+    Lookup.Found found = new Lookup(access).node(object, wanted.bit(), true);
+    if (!found.ok()) {
+      throw new BadInput(found.problem());
+    }
+    Sever sever = new Sever(access, clock);
+    Sever.Result result = sever.of(who, wanted, found.id(), found.column());
+    int safe = new Seeing(access).safeViewOf(found.id());
+    if (!result.held() && safe >= 0) {
+      String column = found.column() < 0 ? "" : access.tree().column(found.id(), found.column());
+      say("note: " + object + " is closed, its safe view is meant: " + access.tree().path(safe));
+      result =
+          sever.of(
+              who, wanted, safe, found.column() < 0 ? -1 : access.tree().columnNamed(safe, column));
+    }
+    var sql = statements(access);
+    SeverText text = new SeverText(access, width(), clock.instant(), sql);
+    if (format == Format.TEXT) {
+      String what = wanted.text().toUpperCase(Locale.ROOT) + " on " + object;
+      out.print(text.text(who, what, result));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, SeverText.FIELDS)) {
+        for (int i = 0; i < result.ways().size(); i++) {
+          writer.row(text.row(i + 1, result.ways().get(i)));
+        }
+      }
+    }
+    if (script != null && !result.ways().isEmpty()) {
+      List<String> lines = sql.apply(result.ways().get(0).gap().plan().steps());
+      Files.writeString(script, String.join(";\n", lines) + ";\n");
+    }
+    return result.ways().isEmpty() ? Exit.NO : Exit.YES;
+  }
+}
