@@ -94,8 +94,8 @@ final class Redundancy {
     int grantee = grants.grantee(row);
     int holder = grants.grantee(other);
     if (holder == grantee) {
-      // of two that give the same the later one is in excess
-      return other < row || !gives(row, grants.node(row), other, grants.node(other));
+      // the same from two grantors is one thing to whoever reads statements
+      return grants.node(other) != grants.node(row) || grants.columns(other) != grants.columns(row);
     }
     if (oneAtATime && (facts.people.isUser(grantee) || facts.people.isUser(holder))) {
       return false;

@@ -1,0 +1,105 @@
+package fiador.reviews;
+
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.effects.State;
+import fiador.grants.Access;
+import fiador.grants.Gate;
+import fiador.reviews.Evidence.Use;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What was used and has to go on working: the uses of what their users hold, and the gates before
+ * them. Cost: the uses, and the holdings of their users on what they used.
+ */
+final class Needs {
+  private final Facts facts;
+  private final Map<Use, State> heldAs = new LinkedHashMap<>();
+  private final int notHeld;
+
+  Needs(Facts facts) {
+    this.facts = facts;
+    Set<Use> all = new LinkedHashSet<>();
+    facts.evidence.uses().keySet().stream()
+        .sorted(
+            Comparator.comparingInt(Use::user)
+                .thenComparingInt(Use::node)
+                .thenComparing(Use::privilege)
+                .thenComparingInt(Use::column))
+        .forEach(all::add);
+    for (Use use : List.copyOf(all)) {
+      for (Gate gate : facts.access.rules().gates()) {
+        int container = facts.tree.enclosing(use.node(), gate.container());
+        if (container >= 0 && container != use.node()) {
+          all.add(new Use(use.user(), gate.privilege(), container, Evidence.ALL));
+        }
+      }
+    }
+    Map<Use, State> held = held(facts.access, all);
+    for (Use use : all) {
+      if (held.get(use) != null) {
+        heldAs.put(use, held.get(use));
+      }
+    }
+    notHeld = all.size() - heldAs.size();
+  }
+
+  /** The best state in which each use works there; those that do not work are left out. */
+  private Map<Use, State> held(Access access, Set<Use> all) {
+    Holdings holdings = new Holdings(access, facts.clock, true);
+    Map<List<Integer>, List<Holding>> known = new HashMap<>();
+    Map<Use, State> found = new HashMap<>();
+    for (Use use : all) {
+      List<Holding> his =
+          known.computeIfAbsent(
+              List.of(use.user(), use.node()), fresh -> holdings.at(use.user(), use.node()));
+      for (Holding row : his) {
+        boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
+        boolean there =
+            row.columns() == null
+                || use.column() == Evidence.ANY
+                || use.column() >= 0 && row.columns().get(use.column())
+                || use.column() == Evidence.ALL
+                    && row.columns().cardinality() == facts.tree.columns(use.node());
+        if (row.privilege() == use.privilege() && works && there) {
+          found.merge(use, row.state(), (a, b) -> a.compareTo(b) < 0 ? a : b);
+        }
+      }
+    }
+    return found;
+  }
+
+  Set<Use> uses() {
+    return heldAs.keySet();
+  }
+
+  int count() {
+    return heldAs.size();
+  }
+
+  int notHeld() {
+    return notHeld;
+  }
+
+  /** Whether it works right after login now, so that it has to go on doing so. */
+  boolean isLive(Use use) {
+    return heldAs.get(use) == State.LIVE;
+  }
+
+  /** How many uses work worse there, or not at all. */
+  int lost(Access after) {
+    Map<Use, State> now = held(after, heldAs.keySet());
+    int count = 0;
+    for (Map.Entry<Use, State> use : heldAs.entrySet()) {
+      State state = now.get(use.getKey());
+      count += state == null || state.compareTo(use.getValue()) > 0 ? 1 : 0;
+    }
+    return count;
+  }
+}

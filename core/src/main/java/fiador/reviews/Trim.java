@@ -1,0 +1,102 @@
+package fiador.reviews;
+
+import fiador.changes.Gap;
+import fiador.changes.PeopleEffects.Change;
+import fiador.changes.Step;
+import fiador.grants.Access;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+
+/**
+ * Which grants and memberships can go: those in excess, which change nothing for anybody; and,
+ * where it was watched what people use, those that nobody needed. Whatever was used works as well
+ * afterwards, and nobody gains anything; both are checked on the outcome before it is told. Cost:
+ * the redundancy checks of all grants, the uses times the role closures of their users, and the
+ * effects of what is proposed.
+ */
+public final class Trim {
+  /** Why something can go. */
+  public enum Why {
+    /** The same comes by another way. */
+    IN_EXCESS,
+    /** Nothing that comes over it was used. */
+    UNUSED,
+    /** Only part of what comes over it was used, and a smaller role has that part. */
+    TOO_BROAD
+  }
+
+  /**
+   * Something that can go.
+   *
+   * @param principal who loses it
+   * @param said what it is
+   * @param steps what takes it, and gives a smaller thing in its place
+   * @param risk how much goes with it at most: things times users below, what writes or may be
+   *     granted on counting more
+   */
+  public record Cut(Why why, int principal, Phrase said, List<Step> steps, long risk) {}
+
+  /**
+   * What can go.
+   *
+   * @param cuts the one that removes the most risk first
+   * @param gap all of them together, with what people lose
+   * @param kept uses that were looked after
+   * @param notHeld uses of what their users do not hold: refused, or held no more
+   */
+  public record Result(List<Cut> cuts, Gap gap, int kept, int notHeld) {}
+
+  private Trim() {}
+
+  /** Looks for cuts; parameters as for {@link Findings#of}. */
+  public static Result of(Access access, Clock clock, Expected expected, Evidence evidence) {
+    Facts facts = new Facts(access, clock, expected, evidence, null);
+    // what was thought of piece by piece is looked at as a whole; what would hurt stays
+    List<Cut> cuts = harmless(access, new Excess(facts).cuts(), null, clock);
+    Needs needs = evidence == null ? null : new Needs(facts);
+    if (needs != null) {
+      cuts.addAll(new Unused(facts, needs).cuts());
+      cuts.sort(Comparator.comparingLong(Cut::risk).reversed());
+      cuts = harmless(access, cuts, needs, clock);
+    }
+    Gap gap = Gap.of(access, steps(cuts, null), clock);
+    int kept = needs == null ? 0 : needs.count();
+    return new Result(List.copyOf(cuts), gap, kept, needs == null ? 0 : needs.notHeld());
+  }
+
+  /** Leaves out the least cuts without which there is less harm, until there is none. */
+  private static List<Cut> harmless(Access access, List<Cut> proposed, Needs needs, Clock clock) {
+    List<Cut> cuts = new ArrayList<>(proposed);
+    int harm = harm(Gap.of(access, steps(cuts, null), clock), needs);
+    for (int i = cuts.size() - 1; harm > 0 && i >= 0; i--) {
+      int without = harm(Gap.of(access, steps(cuts, cuts.get(i)), clock), needs);
+      if (without < harm) {
+        cuts.remove(i);
+        harm = without;
+      }
+    }
+    return harm > 0 ? new ArrayList<>() : cuts;
+  }
+
+  /**
+   * How often somebody would gain something, or lose what he needs: without knowing what is needed,
+   * anything.
+   */
+  private static int harm(Gap gap, Needs needs) {
+    int harm = 0;
+    for (Change change : gap.effects()) {
+      harm += change.isGain() || needs == null && change.isLoss() ? 1 : 0;
+    }
+    return harm + (needs == null ? 0 : needs.lost(gap.outcome().after()));
+  }
+
+  private static List<Step> steps(List<Cut> cuts, Cut left) {
+    List<Step> steps = new ArrayList<>();
+    for (Cut cut : cuts) {
+      steps.addAll(cut == left ? List.of() : cut.steps());
+    }
+    return steps.stream().distinct().toList();
+  }
+}

@@ -1,0 +1,290 @@
+package fiador.reviews;
+
+import fiador.changes.Step;
+import fiador.estate.NodeKind;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Membership;
+import fiador.grants.Memberships;
+import fiador.grants.Reach;
+import fiador.reviews.Evidence.Use;
+import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
+import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayFIFOQueue;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * What can go because nothing that comes over it was used. For each use one way is kept: over what
+ * is kept already where that is possible, else the shortest. What is on no kept way was needed by
+ * nobody. A set that keeps the least possible would be a Steiner tree, which is hard to find; this
+ * one may keep a little more.
+ */
+final class Unused {
+  private final Facts facts;
+  private final Grants grants;
+  private final Memberships memberships;
+  private final Tree tree;
+  private final Reach on;
+  private final IntOpenHashSet keptEdges = new IntOpenHashSet();
+  private final Int2LongOpenHashMap keptRows = new Int2LongOpenHashMap();
+  private final IntOpenHashSet usedPrincipals = new IntOpenHashSet();
+
+  /** By user, whose grants it needs. */
+  private final Int2ObjectOpenHashMap<IntOpenHashSet> sourcesOf = new Int2ObjectOpenHashMap<>();
+
+  /** By a user's own membership, whose grants came over it. */
+  private final Int2ObjectOpenHashMap<IntOpenHashSet> sourcesOver = new Int2ObjectOpenHashMap<>();
+
+  Unused(Facts facts, Needs needs) {
+    this.facts = facts;
+    this.grants = facts.access.grants();
+    this.memberships = facts.access.memberships();
+    this.tree = facts.tree;
+    this.on = new Reach(facts.access, edge -> memberships.options(edge).inherit());
+    for (Use use : needs.uses()) {
+      keep(use, needs.isLive(use));
+    }
+  }
+
+  private void keep(Use use, boolean live) {
+    Int2IntOpenHashMap cameOver = new Int2IntOpenHashMap();
+    IntArrayList reached = walk(use.user(), live, cameOver);
+    IntArrayList rows = sources(use, new IntOpenHashSet(reached));
+    for (int principal : reached) {
+      if (owns(principal, use.node())) {
+        keepWayTo(use.user(), principal, cameOver);
+        return;
+      }
+    }
+    boolean oneIsEnough = use.column() != Evidence.ALL;
+    int best = -1;
+    for (int row : rows) {
+      boolean suffices = oneIsEnough || grants.columns(row) == ColumnSets.WHOLE;
+      if (suffices && (best < 0 || rank(row, use, reached) < rank(best, use, reached))) {
+        best = row;
+      }
+    }
+    if (best >= 0) {
+      keepWay(best, use, cameOver);
+      return;
+    }
+    // grants on columns, which only together are the whole
+    for (int row : rows) {
+      keepWay(row, use, cameOver);
+    }
+  }
+
+  /** Best is what the user needs anyway, then what somebody needs, then the nearest. */
+  private int rank(int row, Use use, IntArrayList reached) {
+    int grantee = grants.grantee(row);
+    IntOpenHashSet his = sourcesOf.get(use.user());
+    if (his != null && his.contains(grantee)) {
+      return -2;
+    }
+    boolean kept = (keptRows.get(row) & use.privilege().bit()) != 0;
+    return kept ? -1 : reached.indexOf(grantee);
+  }
+
+  private boolean owns(int principal, int node) {
+    Ownership ownership = facts.access.rules().ownership();
+    int home = ownership == Ownership.SCHEMA ? tree.enclosing(node, NodeKind.SCHEMA) : node;
+    boolean owner = ownership != Ownership.NONE && home >= 0 && tree.owner(home) == principal;
+    return owner || facts.people.powers(principal) != 0;
+  }
+
+  private void keepWay(int row, Use use, Int2IntOpenHashMap cameOver) {
+    keptRows.put(row, keptRows.get(row) | use.privilege().bit());
+    keepWayTo(use.user(), grants.grantee(row), cameOver);
+  }
+
+  private void keepWayTo(int user, int principal, Int2IntOpenHashMap cameOver) {
+    usedPrincipals.add(principal);
+    sourcesOf.computeIfAbsent(user, none -> new IntOpenHashSet()).add(principal);
+    int first = -1;
+    for (int at = principal; cameOver.containsKey(at); ) {
+      first = cameOver.get(at);
+      keptEdges.add(first);
+      at = memberships.member(first);
+      usedPrincipals.add(at);
+    }
+    if (first >= 0) {
+      sourcesOver.computeIfAbsent(first, none -> new IntOpenHashSet()).add(principal);
+    }
+  }
+
+  /** Kept memberships cost nothing, others one: nearest first. */
+  private IntArrayList walk(int user, boolean live, Int2IntOpenHashMap cameOver) {
+    Int2IntOpenHashMap distance = new Int2IntOpenHashMap();
+    distance.defaultReturnValue(Integer.MAX_VALUE);
+    IntArrayFIFOQueue open = new IntArrayFIFOQueue();
+    distance.put(user, 0);
+    distance.put(Principals.PUBLIC, 0);
+    open.enqueue(user);
+    open.enqueue(Principals.PUBLIC);
+    IntArrayList reached = new IntArrayList();
+    IntOpenHashSet done = new IntOpenHashSet();
+    while (!open.isEmpty()) {
+      int at = open.dequeueInt();
+      if (!done.add(at)) {
+        continue;
+      }
+      reached.add(at);
+      for (int edge : memberships.rolesOf().run(at)) {
+        Membership how = memberships.options(edge);
+        int role = memberships.role(edge);
+        boolean follows = how.inherit() || !live && how.set();
+        boolean kept = keptEdges.contains(edge) || how.implicit();
+        int far = distance.get(at) + (kept ? 0 : 1);
+        if (follows && far < distance.get(role)) {
+          distance.put(role, far);
+          cameOver.put(role, edge);
+          if (kept) {
+            open.enqueueFirst(role);
+          } else {
+            open.enqueue(role);
+          }
+        }
+      }
+    }
+    return reached;
+  }
+
+  /** The grants that give what was used. */
+  private IntArrayList sources(Use use, IntOpenHashSet holders) {
+    IntArrayList found = new IntArrayList();
+    IntOpenHashSet also = new IntOpenHashSet();
+    if (facts.access.accounts() != null) {
+      also.addAll(IntArrayList.wrap(facts.access.accounts().sameName(use.user())));
+      also.addAll(IntArrayList.wrap(facts.access.accounts().nameless(use.user())));
+    }
+    int kind = tree.kind(use.node()).bit();
+    for (int at = use.node(); at >= 0; at = tree.parent(at)) {
+      for (int row : grants.byNode().run(at)) {
+        boolean about = at == use.node() || (grants.terms(row).covers() & kind) != 0;
+        boolean gives = (grants.terms(row).privileges() & use.privilege().bit()) != 0;
+        int grantee = grants.grantee(row);
+        boolean his = holders.contains(grantee) || also.contains(grantee);
+        if (about && gives && his && onColumn(row, use.column())) {
+          found.add(row);
+        }
+      }
+    }
+    return found;
+  }
+
+  private boolean onColumn(int row, int column) {
+    int columns = grants.columns(row);
+    return columns == ColumnSets.WHOLE
+        || column < 0
+        || Arrays.binarySearch(facts.access.columnSets().ordinals(columns), column) >= 0;
+  }
+
+  /** What is on no kept way. */
+  List<Trim.Cut> cuts() {
+    List<Trim.Cut> cuts = new ArrayList<>();
+    Risk risk = new Risk(facts);
+    int umbrella = facts.umbrella();
+    for (int principal = 1; principal < facts.people.size(); principal++) {
+      // administrators hold everything by design; who is not ours is no matter of ours
+      if (!facts.isOurs(principal) || principal == umbrella || underUmbrella(principal, umbrella)) {
+        continue;
+      }
+      for (int edge : memberships.rolesOf().run(principal)) {
+        membership(edge, risk, cuts);
+      }
+      boolean inUse = facts.people.isUser(principal) || usedPrincipals.contains(principal);
+      for (int row : inUse ? grants.byGrantee().run(principal) : new int[0]) {
+        grant(row, risk, cuts);
+      }
+    }
+    return cuts;
+  }
+
+  private boolean underUmbrella(int principal, int umbrella) {
+    return umbrella >= 0
+        && facts.people.isUser(principal)
+        && facts.reach.holds(principal, umbrella);
+  }
+
+  private void membership(int edge, Risk risk, List<Trim.Cut> cuts) {
+    int member = memberships.member(edge);
+    int role = memberships.role(edge);
+    boolean ofUse = facts.people.isUser(member) || usedPrincipals.contains(member);
+    if (!ofUse || memberships.options(edge).implicit() || !facts.isOurs(role)) {
+      return;
+    }
+    if (keptEdges.contains(edge)) {
+      smaller(edge, risk, cuts);
+      return;
+    }
+    Step step = facts.taking.leave(edge);
+    cuts.add(
+        new Trim.Cut(
+            Trim.Why.UNUSED,
+            member,
+            Phrase.of("role ").who(role),
+            List.of(step),
+            risk.users(member) * risk.ofRole(role)));
+  }
+
+  private void grant(int row, Risk risk, List<Trim.Cut> cuts) {
+    long unused = grants.terms(row).privileges() & ~keptRows.get(row);
+    int node = grants.node(row);
+    int grantee = grants.grantee(row);
+    boolean own = tree.owner(node) == grantee;
+    if (unused == 0 || own || tree.isSystem(node) || !tree.kind(node).isObject()) {
+      return;
+    }
+    Step step = facts.taking.revoke(row, unused);
+    if (step != null) {
+      cuts.add(
+          new Trim.Cut(
+              Trim.Why.UNUSED,
+              grantee,
+              Phrase.of("").privileges(unused).say(" on ").where(node),
+              List.of(step),
+              risk.users(grantee) * risk.ofGrant(row, unused)));
+    }
+  }
+
+  /** A role below the one a user holds that has all of it that the user needs. */
+  private void smaller(int edge, Risk risk, List<Trim.Cut> cuts) {
+    int user = memberships.member(edge);
+    int role = memberships.role(edge);
+    Membership how = memberships.options(edge);
+    boolean plain = how.inherit() && !how.admin() && !how.implicit();
+    if (!facts.people.isUser(user) || !plain) {
+      return;
+    }
+    IntOpenHashSet sources = sourcesOver.get(edge);
+    int at = role;
+    for (int below : on.up(role)) {
+      boolean enough = sources != null && new IntOpenHashSet(on.up(below)).containsAll(sources);
+      boolean less = risk.ofRole(below) < risk.ofRole(at);
+      if (enough && less && facts.isOurs(below) && !facts.people.isUser(below)) {
+        at = below;
+      }
+    }
+    if (at == role) {
+      return;
+    }
+    List<Step> steps = new ArrayList<>();
+    steps.add(new Step.GiveRole(facts.people.name(at), facts.people.name(user)));
+    steps.add(facts.taking.leave(edge));
+    cuts.add(
+        new Trim.Cut(
+            Trim.Why.TOO_BROAD,
+            user,
+            Phrase.of("role ").who(role).say(", of which ").who(at).say(" is enough"),
+            steps,
+            Math.max(0, risk.ofRole(role) - risk.ofRole(at))));
+  }
+}

@@ -1,0 +1,91 @@
+package fiador.files.usage;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Finds what a name in a statement means. A name without a schema may mean any object of that name
+ * in the database: the log does not tell where the session looked. Cost: the objects, once.
+ */
+final class Relations {
+  private final Access access;
+  private final Tree tree;
+  private final Map<String, IntArrayList> byName = new HashMap<>();
+
+  Relations(Access access) {
+    this.access = access;
+    this.tree = access.tree();
+    for (int node = 0; node < tree.size(); node++) {
+      if (tree.kind(node).isObject() || tree.kind(node) == NodeKind.SCHEMA) {
+        String name = tree.name(node);
+        int arguments = tree.kind(node) == NodeKind.ROUTINE ? name.indexOf('(') : -1;
+        String key = arguments < 0 ? name : name.substring(0, arguments);
+        byName.computeIfAbsent(key, none -> new IntArrayList()).add(node);
+      }
+    }
+  }
+
+  private IntArrayList named(SqlWords.Word word) {
+    IntArrayList exact = byName.get(word.text());
+    if (exact != null || word.quoted()) {
+      return exact == null ? new IntArrayList() : exact;
+    }
+    IntArrayList folded = byName.get(access.rules().fold(word.text()));
+    return folded == null ? new IntArrayList() : folded;
+  }
+
+  private boolean isNamed(int node, SqlWords.Word word) {
+    String name = tree.name(node);
+    return name.equals(word.text())
+        || !word.quoted() && name.equals(access.rules().fold(word.text()));
+  }
+
+  /**
+   * The objects a dotted name may mean.
+   *
+   * @param database the one the session was in, or null
+   */
+  IntArrayList of(List<SqlWords.Word> parts, String database) {
+    IntArrayList found = new IntArrayList();
+    boolean hasDatabases = access.rules().gates().size() > 1;
+    for (int node : named(parts.get(parts.size() - 1))) {
+      if (!tree.kind(node).isObject() || tree.isSystem(node) && parts.size() == 1) {
+        continue;
+      }
+      boolean fits = true;
+      int at = tree.parent(node);
+      for (int i = parts.size() - 2; i >= 0 && fits; i--) {
+        fits = at > 0 && isNamed(at, parts.get(i));
+        at = at < 0 ? at : tree.parent(at);
+      }
+      int container = tree.enclosing(node, hasDatabases ? NodeKind.DATABASE : NodeKind.SCHEMA);
+      boolean elsewhere =
+          database != null
+              && !database.isEmpty()
+              && container >= 0
+              && !tree.name(container).equals(database);
+      // on MariaDB the session's database is a schema, and a written one goes before it
+      if (fits && !(elsewhere && (hasDatabases || parts.size() == 1 && byDatabase()))) {
+        found.add(node);
+      }
+    }
+    return found;
+  }
+
+  private boolean byDatabase() {
+    return access.accounts() != null;
+  }
+
+  /** The ordinal of a column by a word, or -1. */
+  int column(int node, SqlWords.Word word) {
+    int exact = tree.columnNamed(node, word.text());
+    return exact >= 0 || word.quoted()
+        ? exact
+        : tree.columnNamed(node, access.rules().fold(word.text()));
+  }
+}

@@ -1,0 +1,385 @@
+package fiador.files.usage;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.files.usage.SqlWords.Word;
+import fiador.grants.Access;
+import fiador.reviews.Evidence;
+import fiador.reviews.EvidenceBuilder;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import net.sf.jsqlparser.JSQLParserException;
+import net.sf.jsqlparser.parser.CCJSqlParserUtil;
+import net.sf.jsqlparser.schema.Column;
+import net.sf.jsqlparser.schema.Table;
+import net.sf.jsqlparser.statement.Statement;
+import net.sf.jsqlparser.statement.delete.Delete;
+import net.sf.jsqlparser.statement.insert.Insert;
+import net.sf.jsqlparser.statement.merge.Merge;
+import net.sf.jsqlparser.statement.select.Select;
+import net.sf.jsqlparser.statement.truncate.Truncate;
+import net.sf.jsqlparser.statement.update.Update;
+
+/**
+ * Makes uses of statements. A parser tells what a statement does and to what; what it reads is
+ * taken from its words, which finds rather too much than too little: every name that a column or an
+ * object of the estate has counts. So nothing that was used is ever missed.
+ */
+final class StatementUses {
+  /** Statements that need no privilege on anything. */
+  private static final Set<String> HARMLESS =
+      Set.of(
+          "begin",
+          "start",
+          "commit",
+          "end",
+          "rollback",
+          "abort",
+          "savepoint",
+          "release",
+          "set",
+          "reset",
+          "show",
+          "discard",
+          "deallocate",
+          "use",
+          "listen",
+          "unlisten",
+          "notify",
+          "fetch",
+          "move",
+          "close",
+          "kill",
+          "flush",
+          "ping",
+          "xa",
+          "checkpoint");
+
+  /** What only owners and administrators do, whatever is granted. */
+  private static final Set<String> OWNERS =
+      Set.of(
+          "create",
+          "alter",
+          "drop",
+          "grant",
+          "revoke",
+          "comment",
+          "analyze",
+          "vacuum",
+          "reindex",
+          "cluster",
+          "rename",
+          "optimize",
+          "refresh",
+          "security",
+          "reassign",
+          "import");
+
+  private final Access access;
+  private final Tree tree;
+  private final EvidenceBuilder evidence;
+  private final Relations relations;
+
+  StatementUses(Access access, EvidenceBuilder evidence) {
+    this.access = access;
+    this.tree = access.tree();
+    this.evidence = evidence;
+    this.relations = new Relations(access);
+  }
+
+  /** Adds what a statement uses, for each account that may have sent it. */
+  void add(IntArrayList users, Entry entry) {
+    evidence.statement();
+    String sql = entry.statement().strip();
+    for (int user : users) {
+      evidence.seen(user, entry.at());
+    }
+    List<Word> words = SqlWords.of(sql, access.accounts() != null);
+    String verb = words.isEmpty() ? "" : words.get(0).text().toLowerCase(Locale.ROOT);
+    if (verb.isEmpty() || HARMLESS.contains(verb)) {
+      return;
+    }
+    if (OWNERS.contains(verb) && !isQueryInside(words)) {
+      return;
+    }
+    One one = new One(users, entry, words);
+    boolean understood =
+        switch (verb) {
+          case "copy" -> one.copy();
+          case "call", "execute", "exec", "do" -> one.routines();
+          case "lock", "explain", "describe", "desc", "table", "prepare", "declare", "create" ->
+              one.readsOnly();
+          default -> one.parsed(sql);
+        };
+    if (!understood) {
+      // the names in it are noted all the same
+      one.readsOnly();
+      evidence.unread(sql);
+    }
+  }
+
+  /** A view or table that is made from a query. */
+  private static boolean isQueryInside(List<Word> words) {
+    return words.get(0).is("create")
+        && words.stream().anyMatch(word -> word.text().equalsIgnoreCase("select"));
+  }
+
+  private final class One {
+    private final IntArrayList users;
+    private final Entry entry;
+    private final List<Word> words;
+
+    One(IntArrayList users, Entry entry, List<Word> words) {
+      this.users = users;
+      this.entry = entry;
+      this.words = words;
+    }
+
+    private void use(Privilege privilege, int node, int column) {
+      boolean exists = (access.rules().privilegesOn(tree.kind(node)) & privilege.bit()) != 0;
+      for (int user : exists ? users : new IntArrayList()) {
+        evidence.use(user, privilege, node, column, entry.at());
+      }
+    }
+
+    boolean parsed(String sql) {
+      Statement statement;
+      try {
+        statement = CCJSqlParserUtil.parse(sql, parser -> parser.withTimeOut(2000));
+      } catch (JSQLParserException | RuntimeException beyondIt) {
+        return false;
+      }
+      readsOnly();
+      if (statement instanceof Select) {
+        lockedRows();
+        return true;
+      } else if (statement instanceof Insert insert) {
+        changes(Privilege.INSERT, insert.getTable(), insert.getColumns());
+        boolean updates =
+            insert.getConflictAction() != null || insert.getDuplicateUpdateSets() != null;
+        if (updates) {
+          changes(Privilege.UPDATE, insert.getTable(), null);
+        }
+        return true;
+      } else if (statement instanceof Update update) {
+        List<Column> columns = new ArrayList<>();
+        update.getUpdateSets().forEach(set -> columns.addAll(set.getColumns()));
+        changes(Privilege.UPDATE, update.getTable(), columns);
+        return true;
+      } else if (statement instanceof Delete delete) {
+        changes(Privilege.DELETE, delete.getTable(), null);
+        if (delete.getTables() != null) {
+          delete.getTables().forEach(table -> changes(Privilege.DELETE, table, null));
+        }
+        return true;
+      } else if (statement instanceof Truncate truncate) {
+        List<Table> tables =
+            truncate.getTables() != null ? truncate.getTables() : List.of(truncate.getTable());
+        for (Table table : tables) {
+          changes(Privilege.TRUNCATE, table, null);
+          changes(Privilege.DROP, table, null);
+        }
+        return true;
+      } else if (statement instanceof Merge merge) {
+        for (Privilege privilege : List.of(Privilege.INSERT, Privilege.UPDATE, Privilege.DELETE)) {
+          changes(privilege, merge.getTable(), null);
+        }
+        return true;
+      }
+      return false;
+    }
+
+    private void changes(Privilege privilege, Table table, List<Column> columns) {
+      if (table == null) {
+        return;
+      }
+      List<Word> name = new ArrayList<>();
+      for (Word word : SqlWords.of(table.getFullyQualifiedName())) {
+        if (word.isName()) {
+          name.add(word);
+        }
+      }
+      for (int node : name.isEmpty() ? new IntArrayList() : relations.of(name, entry.database())) {
+        boolean byColumn =
+            columns != null
+                && !columns.isEmpty()
+                && (access.rules().columnPrivileges() & privilege.bit()) != 0;
+        if (!byColumn) {
+          use(privilege, node, Evidence.ALL);
+          continue;
+        }
+        for (Column column : columns) {
+          List<Word> parts = SqlWords.of(column.getColumnName());
+          int ordinal = parts.isEmpty() ? -1 : relations.column(node, parts.get(0));
+          use(privilege, node, ordinal < 0 ? Evidence.ALL : ordinal);
+        }
+      }
+    }
+
+    /** {@code select ... for update} asks for the right to update. */
+    private void lockedRows() {
+      boolean locks = false;
+      for (int i = 1; i < words.size(); i++) {
+        String text = words.get(i).text().toLowerCase(Locale.ROOT);
+        boolean after = words.get(i - 1).text().equalsIgnoreCase("for");
+        locks |= after && Set.of("update", "share", "no", "key").contains(text);
+      }
+      if (locks) {
+        each((node, at) -> use(Privilege.UPDATE, node, Evidence.ANY));
+      }
+    }
+
+    private interface Found {
+      void at(int node, int place);
+    }
+
+    /** Every object that a name, with its dots, may mean. */
+    private void each(Found found) {
+      for (int i = 0; i < words.size(); i++) {
+        boolean inside = i > 0 && words.get(i - 1).is(".");
+        if (!words.get(i).isName() || inside) {
+          continue;
+        }
+        List<Word> parts = new ArrayList<>(List.of(words.get(i)));
+        int end = i;
+        while (end + 2 < words.size()
+            && words.get(end + 1).is(".")
+            && words.get(end + 2).isName()) {
+          end += 2;
+          parts.add(words.get(end));
+        }
+        // a column may stand behind its table
+        for (int length = parts.size(); length >= Math.max(1, parts.size() - 1); length--) {
+          for (int node : relations.of(parts.subList(0, length), entry.database())) {
+            found.at(node, i + 2 * (length - 1));
+          }
+        }
+      }
+    }
+
+    /** All that the words may read. */
+    boolean readsOnly() {
+      IntArrayList relationsRead = new IntArrayList();
+      each(
+          (node, place) -> {
+            NodeKind kind = tree.kind(node);
+            if (kind == NodeKind.ROUTINE) {
+              boolean called = place + 1 < words.size() && words.get(place + 1).is("(");
+              if (called) {
+                use(Privilege.EXECUTE, node, Evidence.ALL);
+              }
+            } else if (kind == NodeKind.SEQUENCE) {
+              use(Privilege.USAGE, node, Evidence.ALL);
+              use(Privilege.SELECT, node, Evidence.ALL);
+              use(Privilege.UPDATE, node, Evidence.ALL);
+            } else {
+              relationsRead.add(node);
+            }
+          });
+      sequencesInQuotes();
+      boolean all = readsAllColumns();
+      for (int node : relationsRead) {
+        columns(node, all);
+      }
+      return true;
+    }
+
+    /** {@code nextval('s')} names a sequence in quotes. */
+    private void sequencesInQuotes() {
+      if (words.stream().noneMatch(word -> word.text().toLowerCase(Locale.ROOT).endsWith("val"))) {
+        return;
+      }
+      for (String piece : entry.statement().split("'")) {
+        List<Word> name = SqlWords.of(piece).stream().filter(Word::isName).limit(3).toList();
+        for (int node :
+            name.isEmpty() ? new IntArrayList() : relations.of(name, entry.database())) {
+          if (tree.kind(node) == NodeKind.SEQUENCE) {
+            use(Privilege.USAGE, node, Evidence.ALL);
+            use(Privilege.SELECT, node, Evidence.ALL);
+            use(Privilege.UPDATE, node, Evidence.ALL);
+          }
+        }
+      }
+    }
+
+    /** Whether a star that is no product, or a join over all common columns, stands there. */
+    private boolean readsAllColumns() {
+      for (int i = 0; i < words.size(); i++) {
+        Word before = i == 0 ? null : words.get(i - 1);
+        boolean star =
+            words.get(i).is("*")
+                && before != null
+                && (before.is(",")
+                    || before.is(".")
+                    || Set.of("select", "distinct", "all", "returning")
+                        .contains(before.text().toLowerCase(Locale.ROOT)));
+        if (star || words.get(i).text().equalsIgnoreCase("natural")) {
+          return true;
+        }
+      }
+      return words.get(0).text().equalsIgnoreCase("table");
+    }
+
+    private void columns(int node, boolean all) {
+      boolean any = false;
+      int itself = 0;
+      for (int i = 0; i < words.size(); i++) {
+        Word word = words.get(i);
+        int ordinal = word.isName() ? relations.column(node, word) : -1;
+        if (ordinal >= 0) {
+          use(Privilege.SELECT, node, ordinal);
+          any = true;
+        }
+        boolean dotted = i + 1 < words.size() && words.get(i + 1).is(".");
+        boolean name = word.isName() && word.text().equalsIgnoreCase(tree.name(node));
+        itself += name && !dotted ? 1 : 0;
+      }
+      // a table named twice may be taken for a value: all of its columns in one
+      if (all || itself > 1) {
+        use(Privilege.SELECT, node, Evidence.ALL);
+      } else if (!any) {
+        use(Privilege.SELECT, node, Evidence.ANY);
+      }
+    }
+
+    boolean routines() {
+      each(
+          (node, place) -> {
+            if (tree.kind(node) == NodeKind.ROUTINE) {
+              use(Privilege.EXECUTE, node, Evidence.ALL);
+            }
+          });
+      return readsOnly();
+    }
+
+    /** {@code copy t (a, b) from ...}, or {@code to}, or of a query. */
+    boolean copy() {
+      readsOnly();
+      int depth = 0;
+      for (int i = 1; i < words.size(); i++) {
+        Word word = words.get(i);
+        depth += word.is("(") ? 1 : word.is(")") ? -1 : 0;
+        if (depth == 0 && word.text().equalsIgnoreCase("from")) {
+          each(
+              (node, place) -> {
+                if (tree.kind(node) == NodeKind.TABLE) {
+                  use(Privilege.INSERT, node, Evidence.ALL);
+                }
+              });
+        }
+      }
+      each(
+          (node, place) -> {
+            boolean whole = place + 1 < words.size() && !words.get(place + 1).is("(");
+            if (whole && tree.kind(node) == NodeKind.TABLE) {
+              use(Privilege.SELECT, node, Evidence.ALL);
+            }
+          });
+      return true;
+    }
+  }
+}

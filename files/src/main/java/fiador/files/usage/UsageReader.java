@@ -1,0 +1,228 @@
+package fiador.files.usage;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.MappingIterator;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.dataformat.csv.CsvMapper;
+import com.fasterxml.jackson.dataformat.csv.CsvParser;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.Lookup;
+import fiador.reviews.Evidence;
+import fiador.reviews.EvidenceBuilder;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.io.BufferedInputStream;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import java.util.regex.Pattern;
+import java.util.zip.GZIPInputStream;
+
+/**
+ * Reads what was used from logs, entry by entry, whatever their size: PostgreSQL's as CSV or JSON,
+ * MariaDB's general and audit logs, and lines of JSON of our own (docs/usage.md). Files that end in
+ * {@code .gz} are unpacked on the way.
+ */
+public final class UsageReader {
+  private static final int HEAD = 8192;
+  private static final Pattern POSTGRESQL_CSV =
+      Pattern.compile(
+          "^\"?\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d(\\.\\d+)? [^,]+,.*", Pattern.DOTALL);
+  private static final Pattern AUDIT =
+      Pattern.compile("^\\d{8} \\d\\d:\\d\\d:\\d\\d,.*", Pattern.DOTALL);
+
+  private final Access access;
+  private final EvidenceBuilder evidence;
+  private final StatementUses statements;
+  private final Map<String, IntArrayList> accounts = new HashMap<>();
+  private final Map<String, Long> strangers = new HashMap<>();
+
+  private UsageReader(Access access) {
+    this.access = access;
+    this.evidence = new EvidenceBuilder(access);
+    this.statements = new StatementUses(access, evidence);
+  }
+
+  /**
+   * Reads logs.
+   *
+   * @param notes is told what else there is to say, such as users the estate does not know
+   * @return null when they hold nothing
+   * @throws UsageException when a file is in none of the formats, or broken
+   */
+  public static Evidence read(Access access, List<Path> logs, Consumer<String> notes)
+      throws UsageException, IOException {
+    UsageReader reader = new UsageReader(access);
+    for (Path log : logs) {
+      reader.file(log);
+    }
+    if (!reader.strangers.isEmpty()) {
+      long count = reader.strangers.values().stream().mapToLong(Long::longValue).sum();
+      String names =
+          String.join(", ", reader.strangers.keySet().stream().sorted().limit(5).toList());
+      notes.accept("note: " + count + " statements by users the estate does not know: " + names);
+    }
+    return reader.evidence.build();
+  }
+
+  private void file(Path log) throws UsageException, IOException {
+    try (InputStream file = Files.newInputStream(log);
+        InputStream plain =
+            new BufferedInputStream(
+                log.toString().endsWith(".gz") ? new GZIPInputStream(file) : file, 1 << 16)) {
+      plain.mark(HEAD);
+      String head = new String(plain.readNBytes(HEAD), StandardCharsets.UTF_8);
+      plain.reset();
+      if (head.isBlank()) {
+        return;
+      }
+      if (head.stripLeading().startsWith("{")) {
+        json(log, plain);
+      } else if (head.contains("Id Command\tArgument")) {
+        new GeneralLog(this::entry).read(reader(plain));
+      } else if (AUDIT.matcher(head).matches()) {
+        AuditLog.read(reader(plain), this::entry);
+      } else if (POSTGRESQL_CSV.matcher(head).matches()) {
+        csv(log, plain);
+      } else {
+        throw new UsageException(
+            log
+                + " is no log that is known: PostgreSQL's csvlog or jsonlog, MariaDB's general or"
+                + " audit log, or lines of JSON as in docs/usage.md");
+      }
+    }
+  }
+
+  private static BufferedReader reader(InputStream plain) {
+    return new BufferedReader(new InputStreamReader(plain, StandardCharsets.UTF_8), 1 << 16);
+  }
+
+  private void entry(Entry entry) {
+    IntArrayList users = users(entry.user());
+    evidence.watched(entry.at());
+    if (users.isEmpty()) {
+      strangers.merge(entry.user(), 1L, Long::sum);
+    } else {
+      statements.add(users, entry);
+    }
+  }
+
+  /** The accounts that may be meant: where a name has several, the log does not tell which. */
+  private IntArrayList users(String name) {
+    return accounts.computeIfAbsent(
+        name,
+        wanted -> {
+          IntArrayList found = new IntArrayList();
+          boolean byHost = access.accounts() != null;
+          for (int id = 1; id < access.principals().size(); id++) {
+            String stored = access.principals().name(id);
+            boolean same =
+                stored.equals(wanted)
+                    || byHost && AccountName.of(stored).user().equals(wanted)
+                    || stored.equals(access.rules().fold(wanted));
+            if (same && access.principals().isUser(id)) {
+              found.add(id);
+            }
+          }
+          return found;
+        });
+  }
+
+  private void csv(Path log, InputStream plain) throws UsageException, IOException {
+    CsvMapper mapper = new CsvMapper();
+    mapper.enable(CsvParser.Feature.WRAP_AS_ARRAY);
+    try (MappingIterator<String[]> rows = mapper.readerFor(String[].class).readValues(plain)) {
+      while (rows.hasNext()) {
+        String[] row = rows.next();
+        if (row.length < 14) {
+          throw new UsageException(
+              log + ":" + rows.getCurrentLocation().getLineNr() + ": no line of a csvlog");
+        }
+        String sql = PostgresqlMessage.statement(row[13]);
+        if (sql != null && !row[1].isEmpty()) {
+          entry(new Entry(PostgresqlMessage.time(row[0]), row[1], null, row[2], sql));
+        }
+      }
+    } catch (DateTimeException | com.fasterxml.jackson.core.JsonProcessingException broken) {
+      throw new UsageException(log + ": " + first(broken.getMessage()));
+    }
+  }
+
+  private static String first(String message) {
+    return message == null ? "broken" : message.lines().findFirst().orElse("broken");
+  }
+
+  private void json(Path log, InputStream plain) throws UsageException, IOException {
+    ObjectMapper mapper = new ObjectMapper();
+    int line = 0;
+    try (BufferedReader lines = reader(plain)) {
+      for (String text = lines.readLine(); text != null; text = lines.readLine()) {
+        line++;
+        if (!text.isBlank()) {
+          json(mapper.readTree(text));
+        }
+      }
+    } catch (com.fasterxml.jackson.core.JsonProcessingException | DateTimeException broken) {
+      throw new UsageException(log + ":" + line + ": " + first(broken.getMessage()));
+    } catch (UsageException wrong) {
+      throw new UsageException(log + ":" + line + ": " + wrong.getMessage());
+    }
+  }
+
+  private void json(JsonNode node) throws UsageException {
+    if (node.has("timestamp") && node.has("error_severity")) {
+      String sql = PostgresqlMessage.statement(node.path("message").asText(""));
+      if (sql != null && node.has("user")) {
+        Instant at = PostgresqlMessage.time(node.get("timestamp").asText());
+        String database = node.path("dbname").asText("");
+        entry(new Entry(at, node.get("user").asText(), null, database, sql));
+      }
+    } else if (node.has("watched_from") && node.has("watched_to")) {
+      evidence.watched(Instant.parse(node.get("watched_from").asText()));
+      evidence.watched(Instant.parse(node.get("watched_to").asText()));
+    } else if (node.has("at") && node.has("user") && node.has("statement")) {
+      entry(
+          new Entry(
+              Instant.parse(node.get("at").asText()),
+              node.get("user").asText(),
+              null,
+              node.path("database").asText(""),
+              node.get("statement").asText()));
+    } else if (node.has("at") && node.has("user") && node.has("privilege") && node.has("object")) {
+      plain(node);
+    } else {
+      throw new UsageException(
+          "expected at, user and statement, or at, user, privilege and object (docs/usage.md)");
+    }
+  }
+
+  private void plain(JsonNode node) throws UsageException {
+    Privilege privilege = Privilege.named(node.get("privilege").asText());
+    if (privilege == null) {
+      throw new UsageException("there is no privilege " + node.get("privilege").asText());
+    }
+    Lookup.Found found =
+        new Lookup(access).node(node.get("object").asText(), privilege.bit(), true);
+    if (!found.ok()) {
+      throw new UsageException(found.problem());
+    }
+    Instant at = Instant.parse(node.get("at").asText());
+    evidence.statement();
+    evidence.watched(at);
+    for (int user : users(node.get("user").asText())) {
+      int column = found.column() < 0 ? Evidence.ALL : found.column();
+      evidence.use(user, privilege, found.id(), column, at);
+    }
+  }
+}
