@@ -61,7 +61,7 @@ final class FindingsCommand extends Reviewing {
     Access access = access();
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
-    Findings.Result result = Findings.of(access, clock, expected, null, null);
+    Findings.Result result = Findings.of(access, clock, expected, evidence(access), identities());
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
     if (sarif != null) {
       try (OutputStream file = Files.newOutputStream(sarif)) {

@@ -37,6 +37,7 @@ public final class Main {
     COMMANDS.put("preview", PreviewCommand::new);
     COMMANDS.put("bypass", BypassCommand::new);
     COMMANDS.put("findings", FindingsCommand::new);
+    COMMANDS.put("trim", TrimCommand::new);
     COMMANDS.put("sever", SeverCommand::new);
     COMMANDS.put("climb", ClimbCommand::new);
   }

@@ -4,7 +4,13 @@ import fiador.changes.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
+import fiador.files.identities.IdentityException;
+import fiador.files.identities.IdentityReader;
+import fiador.files.usage.UsageException;
+import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
+import fiador.reviews.Evidence;
+import fiador.reviews.Identities;
 import fiador.servers.Dialect;
 import fiador.servers.Servers;
 import java.io.IOException;
@@ -21,6 +27,44 @@ abstract class Reviewing extends Asking {
       paramLabel = "DIR",
       description = "The charter that says what is expected; else the one asked, if any.")
   Path charterFolder;
+
+  @Option(
+      names = "--usage",
+      paramLabel = "LOG",
+      description = "A server's log of what was used; can be given several times.")
+  List<Path> usage = List.of();
+
+  @Option(
+      names = "--people",
+      paramLabel = "FILE",
+      description = "The people there are, as CSV, LDIF or SCIM JSON (docs/people.md).")
+  Path people;
+
+  /** What was used, or null where no log was given. */
+  Evidence evidence(Access access) throws BadInput, IOException {
+    if (usage.isEmpty()) {
+      return null;
+    }
+    try {
+      Evidence evidence = UsageReader.read(access, usage, this::say);
+      if (evidence == null) {
+        throw new BadInput("the logs hold nothing");
+      }
+      evidence.examples().forEach(example -> say("note: not understood: " + example));
+      return evidence;
+    } catch (UsageException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+
+  /** The people there are, or null where no list was given. */
+  Identities identities() throws BadInput, IOException {
+    try {
+      return people == null ? null : IdentityReader.read(people);
+    } catch (IdentityException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
 
   /** The charter that goes with what is asked, or null. */
   Charter charter() throws CharterException, IOException {

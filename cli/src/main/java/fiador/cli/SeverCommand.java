@@ -35,7 +35,7 @@ import picocli.CommandLine.Parameters;
       "  fiador sever marta.vale update billing.invoices",
       "  fiador sever ines.duarte select billing.customers.tariff --script take.sql"
     })
-final class SeverCommand extends Reviewing {
+final class SeverCommand extends Asking {
   @Parameters(index = "0", paramLabel = "USER", description = "A user or a role.")
   String user;
 
@@ -73,7 +73,7 @@ final class SeverCommand extends Reviewing {
           sever.of(
               who, wanted, safe, found.column() < 0 ? -1 : access.tree().columnNamed(safe, column));
     }
-    var sql = statements(access);
+    var sql = Reviewing.statements(access);
     SeverText text = new SeverText(access, width(), clock.instant(), sql);
     if (format == Format.TEXT) {
       String what = wanted.text().toUpperCase(Locale.ROOT) + " on " + object;

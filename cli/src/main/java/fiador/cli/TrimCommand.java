@@ -1,0 +1,67 @@
+package fiador.cli;
+
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.Format;
+import fiador.report.RowWriter;
+import fiador.report.TrimText;
+import fiador.reviews.Evidence;
+import fiador.reviews.Expected;
+import fiador.reviews.Trim;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+    name = "trim",
+    description = {
+      "Which roles and grants can go without anybody losing what he used; without --usage: without",
+      "anybody losing anything."
+    },
+    footer = {
+      "",
+      "What removes the most risk comes first. Nothing is run. Exit code 1 when something can go.",
+      "Logs that are understood, and our own format: docs/usage.md.",
+      "",
+      "Examples:",
+      "  fiador trim",
+      "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql"
+    })
+final class TrimCommand extends Reviewing {
+  @Option(
+      names = "--script",
+      paramLabel = "FILE",
+      description = "Writes the statements there, to look at and to run.")
+  Path script;
+
+  @Override
+  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Access access = access();
+    Charter charter = charter();
+    Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Evidence evidence = evidence(access);
+    Trim.Result result = Trim.of(access, clock, expected, evidence);
+    var sql = statements(access);
+    TrimText text = new TrimText(access, width(), clock.instant(), sql);
+    if (format == Format.TEXT) {
+      out.print(text.text(result, evidence));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, TrimText.FIELDS)) {
+        for (Trim.Cut cut : result.cuts()) {
+          writer.row(text.row(cut));
+        }
+      }
+    }
+    if (script != null) {
+      List<String> lines = sql.apply(result.gap().plan().steps());
+      Files.writeString(script, lines.isEmpty() ? "" : String.join(";\n", lines) + ";\n");
+    }
+    return result.cuts().isEmpty() ? Exit.YES : Exit.NO;
+  }
+}

@@ -1,0 +1,11 @@
+package fiador.files.identities;
+
+/** An identity list that cannot be read, with the place where that is known. */
+public final class IdentityException extends Exception {
+  private static final long serialVersionUID = 1;
+
+  /** With what is wrong and where. */
+  public IdentityException(String message) {
+    super(message);
+  }
+}
