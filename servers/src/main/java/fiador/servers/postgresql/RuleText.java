@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Pattern;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.ArrayConstructor;
 import net.sf.jsqlparser.expression.BinaryExpression;
@@ -43,6 +44,7 @@ import net.sf.jsqlparser.parser.CCJSqlParserUtil;
  * else stands there makes the whole rule one that is not understood.
  */
 final class RuleText {
+  private static final Pattern QUERY = Pattern.compile("\\bselect\\b", Pattern.CASE_INSENSITIVE);
   private static final Set<String> TEXTS = Set.of("text", "character varying", "varchar", "name");
   private static final Set<String> NUMBERS =
       Set.of("integer", "bigint", "smallint", "numeric", "int4", "int8");
@@ -60,7 +62,8 @@ final class RuleText {
 
   /** The predicate of a rule's SQL, as the catalog writes it; null when it is beyond predicates. */
   static String predicate(String sql) {
-    if (sql == null) {
+    // a query inside is beyond predicates, and takes the parser minutes to find out
+    if (sql == null || QUERY.matcher(sql).find()) {
       return null;
     }
     try {
