@@ -5,6 +5,7 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.report.Columns;
 import fiador.report.FindingText;
 import fiador.report.Format;
 import fiador.report.RowWriter;
@@ -20,7 +21,9 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -55,8 +58,15 @@ final class FindingsCommand extends Reviewing {
   @Option(names = "--sarif", paramLabel = "FILE", description = "Writes SARIF 2.1.0 there too.")
   Path sarif;
 
+  @Option(names = "--list", description = "Lists all kinds of finding; nothing is looked for.")
+  boolean list;
+
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (list) {
+      list();
+      return Exit.YES;
+    }
     Asked asked = only == null ? null : asked();
     Access access = access();
     Charter charter = charter();
@@ -90,6 +100,28 @@ final class FindingsCommand extends Reviewing {
             .anyMatch(
                 found -> found.waiver() == null && found.asked().severity().compareTo(failOn) <= 0);
     return bad ? Exit.NO : Exit.YES;
+  }
+
+  private void list() throws IOException {
+    if (format == Format.TEXT) {
+      Columns lines = new Columns(width());
+      for (Asked asked : Findings.catalogue()) {
+        lines.line(asked.id(), asked.severity().text(), asked.question());
+      }
+      out.print(lines.text());
+      return;
+    }
+    List<String> fields = List.of("finding", "severity", "question", "remedy");
+    try (RowWriter writer = RowWriter.to(out, format, fields)) {
+      for (Asked asked : Findings.catalogue()) {
+        Map<String, String> row = new LinkedHashMap<>();
+        row.put("finding", asked.id());
+        row.put("severity", asked.severity().text());
+        row.put("question", asked.question());
+        row.put("remedy", asked.remedy());
+        writer.row(row);
+      }
+    }
   }
 
   private Asked asked() throws BadInput {

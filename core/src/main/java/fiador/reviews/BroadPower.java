@@ -22,19 +22,18 @@ final class BroadPower implements Check {
   public void look(Facts facts, Consumer<Finding> found) {
     for (int i = 0; i < facts.people.powerful().size(); i++) {
       int holder = facts.people.powerful().getInt(i);
+      StringBuilder powers = new StringBuilder();
       for (Power power : Power.values()) {
-        boolean counts = power != Power.CREATE_DATABASES && facts.people.has(holder, power);
-        if (!counts) {
-          continue;
+        if (power != Power.CREATE_DATABASES && facts.people.has(holder, power)) {
+          powers.append(powers.isEmpty() ? "" : ", ").append(power.text());
         }
-        for (int user : facts.usersOf(holder)) {
-          Phrase said = Phrase.of("has the power " + power.text());
-          said.say(user == holder ? " itself" : "");
-          found.accept(
-              Finding.about(ASKED, user, said)
-                  .concerns(IntArrayList.of(user))
-                  .through(user == holder ? new IntArrayList() : facts.reach.chain(user, holder)));
-        }
+      }
+      for (int user : powers.isEmpty() ? new IntArrayList() : facts.usersOf(holder)) {
+        boolean own = user == holder;
+        found.accept(
+            Finding.about(ASKED, user, Phrase.of("has administrator's powers: " + powers))
+                .concerns(IntArrayList.of(user))
+                .through(own ? new IntArrayList() : facts.reach.chain(user, holder)));
       }
     }
   }

@@ -12,6 +12,7 @@ import fiador.grants.HouseRules;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -189,6 +190,9 @@ public final class Climb {
   }
 
   private boolean holdsOnServer(int principal, long any) {
+    if (any == 0) {
+      return false;
+    }
     for (int row : grants.byGrantee().run(principal)) {
       if (grants.node(row) == 0 && (grants.terms(row).privileges() & any) != 0) {
         return true;
@@ -253,9 +257,9 @@ public final class Climb {
   /** The users who are not administrators and could make themselves so, each with the ladder. */
   Map<Integer, Ladder> administrators(Facts facts) {
     Map<Integer, Ladder> found = new TreeMap<>();
-    Reach reach = facts.reach;
+    IntOpenHashSet candidates = candidates();
     for (int user = 1; user < people.size(); user++) {
-      if (facts.isUser(user) && mayMatter(reach.up(user))) {
+      if (candidates.contains(user) && facts.isUser(user)) {
         Result result = of(user);
         if (!result.alreadyAdministrator() && result.administrator() != null) {
           found.put(user, result.administrator());
@@ -265,20 +269,30 @@ public final class Climb {
     return found;
   }
 
-  /** Most users may give nothing on; a search for them would find nothing. */
-  private boolean mayMatter(IntArrayList all) {
-    for (int principal : all) {
-      boolean climbs =
-          people.powers(principal) != 0
-              || administers(principal, principal) != null
-              || people.name(principal).equals(rules.roleThatTakesAnyPlace());
-      for (int edge : memberships.rolesOf().run(principal)) {
-        climbs |= memberships.options(edge).admin();
-      }
-      if (climbs) {
-        return true;
+  /**
+   * All from whom a way may lead to what administers: searched backwards from there, since few
+   * things do. Cost: the memberships below those.
+   */
+  private IntOpenHashSet candidates() {
+    IntArrayList open = new IntArrayList();
+    for (int id = 1; id < people.size(); id++) {
+      boolean last =
+          administers(id, id) != null
+              || holdsOnServer(id, rules.makesInAnyName())
+              || people.has(id, Power.MANAGE_ROLES) && rules.managersTakeAnyRole()
+              || people.name(id).equals(rules.roleThatTakesAnyPlace());
+      if (last) {
+        open.add(id);
       }
     }
-    return false;
+    IntOpenHashSet seen = new IntOpenHashSet(open);
+    while (!open.isEmpty()) {
+      for (int edge : memberships.membersOf().run(open.popInt())) {
+        if (seen.add(memberships.member(edge))) {
+          open.add(memberships.member(edge));
+        }
+      }
+    }
+    return seen;
   }
 }

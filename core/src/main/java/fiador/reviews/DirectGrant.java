@@ -3,7 +3,6 @@ package fiador.reviews;
 import fiador.changes.Step;
 import fiador.grants.Grants;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -30,7 +29,7 @@ final class DirectGrant implements Check {
       }
       int first = -1;
       int count = 0;
-      List<Step> steps = new ArrayList<>();
+      IntArrayList rows = new IntArrayList();
       for (int row : grants.byGrantee().run(user)) {
         // what an owner has of his own things was not granted by anybody
         boolean own = facts.tree.owner(grants.node(row)) == user;
@@ -39,9 +38,7 @@ final class DirectGrant implements Check {
         }
         first = first < 0 ? row : first;
         count++;
-        if (count <= MOST_STEPS) {
-          steps.add(facts.taking.revoke(row, -1L));
-        }
+        rows.add(row);
       }
       if (count > 0) {
         Phrase said =
@@ -52,10 +49,14 @@ final class DirectGrant implements Check {
         said.say(
             count > 1 ? " and " + (count - 1) + " more, no role between" : ", no role between");
         found.accept(
-            Finding.about(ASKED, user, said).concerns(IntArrayList.of(user)).mendedBy(steps));
+            Finding.about(ASKED, user, said)
+                .concerns(IntArrayList.of(user))
+                .mendedBy(() -> steps(facts, rows)));
       }
     }
   }
 
-  private static final int MOST_STEPS = 1000;
+  private static List<Step> steps(Facts facts, IntArrayList rows) {
+    return rows.intStream().mapToObj(row -> facts.taking.revoke(row, -1L)).toList();
+  }
 }

@@ -1,6 +1,8 @@
 package fiador.reviews;
 
 import fiador.changes.Taking;
+import fiador.estate.NodeFact;
+import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -8,6 +10,7 @@ import fiador.grants.AccountName;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Reach;
 import fiador.policies.Bypass;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -34,7 +37,14 @@ final class Facts {
   final Reach reach;
 
   final Taking taking;
+
+  /** For asking again and again what the same one holds. */
+  final Stamps stamps;
+
+  private final int serverOwner;
   private List<Bypass.Way> ways;
+  private final Int2ObjectOpenHashMap<IntArrayList> usersOf = new Int2ObjectOpenHashMap<>();
+  private final Int2ObjectOpenHashMap<int[]> upOf = new Int2ObjectOpenHashMap<>();
   private final Map<Integer, Integer> safeViews = new HashMap<>();
   private final Map<String, Integer> byName = new HashMap<>();
 
@@ -50,6 +60,7 @@ final class Facts {
     this.identities = identities;
     this.reach = new Reach(access);
     this.taking = new Taking(access);
+    this.stamps = new Stamps(people.size(), this::upOf);
     access
         .sights()
         .kept()
@@ -59,9 +70,21 @@ final class Facts {
                 safeViews.put(kept.table(), node);
               }
             });
+    this.serverOwner = serverOwner();
     for (int id = 1; id < people.size(); id++) {
       byName.put(people.name(id), id);
     }
+  }
+
+  /** The superuser that the server was made with and cannot be without: its own schemas' owner. */
+  private int serverOwner() {
+    for (int node = 0; node < tree.size(); node++) {
+      int owner = tree.owner(node);
+      if (tree.is(node, NodeFact.SYSTEM) && owner >= 0 && people.has(owner, Power.SUPERUSER)) {
+        return owner;
+      }
+    }
+    return -1;
   }
 
   /** The role that holds all others by design, or -1. */
@@ -78,6 +101,7 @@ final class Facts {
   /** Whether it is a matter of the administrator: not the server's own, and not PUBLIC. */
   boolean isOurs(int principal) {
     return principal != Principals.PUBLIC
+        && principal != serverOwner
         && !access.rules().isOwn(bare(principal))
         && !expected.ours().contains(people.name(principal))
         && !expected.ours().contains(bare(principal));
@@ -112,9 +136,26 @@ final class Facts {
     return exact >= 0 ? exact : byName.getOrDefault(access.rules().fold(charterName), -1);
   }
 
-  /** The users among those who hold a role, in order; for a user itself alone. */
+  /**
+   * The users among those who hold a role, in order; for a user also itself. Not to be written to.
+   */
   IntArrayList usersOf(int principal) {
-    return users(reach.below(principal));
+    IntArrayList known = usersOf.get(principal);
+    if (known == null) {
+      known = users(reach.below(principal));
+      usersOf.put(principal, known);
+    }
+    return known;
+  }
+
+  /** All that a principal holds, itself first; not to be written to. */
+  int[] upOf(int principal) {
+    int[] known = upOf.get(principal);
+    if (known == null) {
+      known = reach.up(principal).toIntArray();
+      upOf.put(principal, known);
+    }
+    return known;
   }
 
   /** The users among some principals, in order. */
@@ -148,14 +189,5 @@ final class Facts {
     IntArrayList users = users(way.users());
     users.removeAll(way.powerful());
     return users;
-  }
-
-  /** Says where a way round policies leads through. */
-  void through(Bypass.Way way, Phrase said) {
-    List<Integer> views = way.path().subList(0, way.path().size() - 1);
-    said.say(views.isEmpty() ? "directly" : "through ");
-    for (int i = 0; i < views.size(); i++) {
-      said.say(i == 0 ? "" : " > ").kindAndWhere(views.get(i));
-    }
   }
 }

@@ -3,6 +3,7 @@ package fiador.reviews;
 import fiador.changes.Step;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;
+import java.util.function.Supplier;
 
 /**
  * What a check found.
@@ -13,7 +14,7 @@ import java.util.List;
  * @param said what is the matter, without repeating whom or what it is about
  * @param users the users it concerns
  * @param path from a user or role to the role it comes through; empty where that says nothing
- * @param repair steps that mend it; empty where that needs a decision
+ * @param mends tells the steps that mend it; none where that needs a decision
  * @param waiver why it is accepted; null while it is not
  */
 public record Finding(
@@ -23,44 +24,53 @@ public record Finding(
     Phrase said,
     IntArrayList users,
     IntArrayList path,
-    List<Step> repair,
+    Supplier<List<Step>> mends,
     Waiver waiver) {
 
   /** About a user or role. */
   static Finding about(Asked asked, int principal, Phrase said) {
     return new Finding(
-        asked, principal, -1, said, new IntArrayList(), new IntArrayList(), List.of(), null);
+        asked, principal, -1, said, new IntArrayList(), new IntArrayList(), List::of, null);
   }
 
   /** About a thing. */
   static Finding at(Asked asked, int node, Phrase said) {
     return new Finding(
-        asked, -1, node, said, new IntArrayList(), new IntArrayList(), List.of(), null);
+        asked, -1, node, said, new IntArrayList(), new IntArrayList(), List::of, null);
   }
 
   /** About a user or role and a thing. */
   Finding on(int thing) {
-    return new Finding(asked, principal, thing, said, users, path, repair, waiver);
+    return new Finding(asked, principal, thing, said, users, path, mends, waiver);
   }
 
   /** With the users it concerns. */
   Finding concerns(IntArrayList whom) {
-    return new Finding(asked, principal, node, said, whom, path, repair, waiver);
+    return new Finding(asked, principal, node, said, whom, path, mends, waiver);
   }
 
   /** With the way it comes. */
   Finding through(IntArrayList way) {
-    return new Finding(asked, principal, node, said, users, way, repair, waiver);
+    return new Finding(asked, principal, node, said, users, way, mends, waiver);
   }
 
   /** With what mends it; steps that no statement can do are left out. */
+  Finding mendedBy(Supplier<List<Step>> steps) {
+    return new Finding(asked, principal, node, said, users, path, steps, waiver);
+  }
+
+  /** As the other, where the steps are few. */
   Finding mendedBy(List<Step> steps) {
-    List<Step> possible = steps.stream().filter(step -> step != null).toList();
-    return new Finding(asked, principal, node, said, users, path, possible, waiver);
+    return mendedBy(() -> steps);
+  }
+
+  /** The steps that mend it; empty where that needs a decision. */
+  public List<Step> repair() {
+    return mends.get().stream().filter(step -> step != null).toList();
   }
 
   /** Accepted. */
   Finding waived(Waiver by) {
-    return new Finding(asked, principal, node, said, users, path, repair, by);
+    return new Finding(asked, principal, node, said, users, path, mends, by);
   }
 }

@@ -49,7 +49,6 @@ public final class Findings {
           new AlikeRoles(),
           new EmptyRole(),
           new OutsideUmbrella(),
-          new RoleCircle(),
           new LongChain(),
           new ManyRoles(),
           new UserAsRole(),

@@ -5,25 +5,34 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.grants.Gate;
 import fiador.grants.Grants;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 
-/** Who passes a gate on a container, and who holds rights behind it. Cost: the grants inside. */
+/** Who was given the keys to containers with a gate. Cost: the grants on each container, once. */
 final class GateKeys {
   private final Facts facts;
-  private final int container;
-  private final IntOpenHashSet holders = new IntOpenHashSet();
-  private final boolean openToAll;
+  private final Gate gate;
+  private final Int2ObjectOpenHashMap<IntOpenHashSet> keys = new Int2ObjectOpenHashMap<>();
 
-  GateKeys(Facts facts, Gate gate, int container) {
+  GateKeys(Facts facts, Gate gate) {
     this.facts = facts;
-    this.container = container;
-    IntOpenHashSet keys = new IntOpenHashSet();
-    keys.add(facts.tree.owner(container));
+    this.gate = gate;
+  }
+
+  /** Those who have the key themselves: by a grant, as owner, by a power; or PUBLIC. */
+  private IntOpenHashSet keys(int container) {
+    IntOpenHashSet known = keys.get(container);
+    if (known != null) {
+      return known;
+    }
+    IntOpenHashSet found = new IntOpenHashSet();
+    found.add(facts.tree.owner(container));
     Grants grants = facts.access.grants();
-    for (int row : grants.byNode().run(container)) {
+    var rows = grants.byNode();
+    for (int place = rows.from(container); place < rows.to(container); place++) {
+      int row = rows.row(place);
       if ((grants.terms(row).privileges() & gate.privilege().bit()) != 0) {
-        keys.add(grants.grantee(row));
+        found.add(grants.grantee(row));
       }
     }
     NodeKind kind = facts.tree.kind(container);
@@ -34,41 +43,26 @@ final class GateKeys {
             power == Power.SUPERUSER
                 || (facts.access.rules().opened(power, kind) & gate.privilege().bit()) != 0;
         if (opens && facts.people.has(powerful, power)) {
-          keys.add(powerful);
+          found.add(powerful);
         }
       }
     }
-    keys.remove(-1);
-    this.openToAll = keys.contains(Principals.PUBLIC);
-    keys.forEach((int key) -> holders.addAll(facts.reach.below(key)));
+    found.remove(-1);
+    keys.put(container, found);
+    return found;
   }
 
-  boolean isOpenToAll() {
-    return openToAll;
-  }
-
-  /** Whether it comes through the gate, by itself or a role. */
-  boolean has(int principal) {
-    return openToAll || holders.contains(principal);
-  }
-
-  /** Everybody who was granted something inside, in order; PUBLIC is not among them. */
-  IntArrayList granteesInside() {
-    IntOpenHashSet found = new IntOpenHashSet();
-    Grants grants = facts.access.grants();
-    IntArrayList open = new IntArrayList(facts.tree.children().run(container));
-    while (!open.isEmpty()) {
-      int node = open.popInt();
-      if (!facts.tree.kind(node).isObject()) {
-        open.addElements(open.size(), facts.tree.children().run(node));
-      }
-      for (int place = grants.byNode().from(node); place < grants.byNode().to(node); place++) {
-        found.add(grants.grantee(grants.byNode().row(place)));
+  /** Whether it comes through the gate, by itself or over any role. */
+  boolean lets(int principal, int container) {
+    IntOpenHashSet holders = keys(container);
+    if (holders.contains(Principals.PUBLIC) || holders.contains(principal)) {
+      return true;
+    }
+    for (int held : facts.upOf(principal)) {
+      if (holders.contains(held)) {
+        return true;
       }
     }
-    found.remove(Principals.PUBLIC);
-    IntArrayList sorted = new IntArrayList(found);
-    sorted.sort(null);
-    return sorted;
+    return false;
   }
 }

@@ -2,7 +2,7 @@ package fiador.reviews;
 
 import fiador.changes.Step;
 import fiador.grants.Grants;
-import java.util.ArrayList;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -29,7 +29,7 @@ final class GrantOption implements Check {
       }
       int first = -1;
       int count = 0;
-      List<Step> steps = new ArrayList<>();
+      IntArrayList rows = new IntArrayList();
       for (int row : grants.byGrantee().run(grantee)) {
         int node = grants.node(row);
         int owner = facts.tree.owner(node);
@@ -37,7 +37,7 @@ final class GrantOption implements Check {
         if (grants.terms(row).grantable() != 0 && !own && !facts.tree.isSystem(node)) {
           first = first < 0 ? row : first;
           count++;
-          steps.add(facts.taking.takeOption(row));
+          rows.add(row);
         }
       }
       if (count > 0) {
@@ -48,8 +48,14 @@ final class GrantOption implements Check {
                 .where(grants.node(first));
         said.say(count > 1 ? " and " + (count - 1) + " more" : "");
         found.accept(
-            Finding.about(ASKED, grantee, said).concerns(facts.usersOf(grantee)).mendedBy(steps));
+            Finding.about(ASKED, grantee, said)
+                .concerns(facts.usersOf(grantee))
+                .mendedBy(() -> steps(facts, rows)));
       }
     }
+  }
+
+  private static List<Step> steps(Facts facts, IntArrayList rows) {
+    return rows.intStream().mapToObj(row -> facts.taking.takeOption(row)).toList();
   }
 }

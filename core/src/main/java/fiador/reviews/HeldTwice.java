@@ -2,7 +2,7 @@ package fiador.reviews;
 
 import fiador.changes.Step;
 import fiador.grants.Grants;
-import java.util.ArrayList;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -31,14 +31,14 @@ final class HeldTwice implements Check {
       int first = -1;
       int other = -1;
       int count = 0;
-      List<Step> steps = new ArrayList<>();
+      IntArrayList rows = new IntArrayList();
       for (int row : grants.byGrantee().run(grantee)) {
         int by = redundancy.coveredBy(row);
         if (by != Redundancy.NOTHING) {
           first = first < 0 ? row : first;
           other = count == 0 ? by : other;
           count++;
-          steps.add(facts.taking.revoke(row, -1L));
+          rows.add(row);
         }
       }
       if (count > 0) {
@@ -52,8 +52,12 @@ final class HeldTwice implements Check {
           said.who(other);
         }
         said.say(count > 1 ? ", and " + (count - 1) + " more such" : "");
-        found.accept(Finding.about(ASKED, grantee, said).mendedBy(steps));
+        found.accept(Finding.about(ASKED, grantee, said).mendedBy(() -> steps(facts, rows)));
       }
     }
+  }
+
+  private static List<Step> steps(Facts facts, IntArrayList rows) {
+    return rows.intStream().mapToObj(row -> facts.taking.revoke(row, -1L)).toList();
   }
 }

@@ -2,10 +2,11 @@ package fiador.reviews;
 
 import fiador.changes.Step;
 import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Consumer;
 
 /** Roles with a privilege on all tables of a schema that new tables will not come with. */
@@ -32,18 +33,31 @@ final class LaterUncovered implements Check {
         continue;
       }
       TableCover cover = new TableCover(facts, schema);
-      cover.each(
-          (role, privilege, count) -> {
-            if (count > 1 && count == cover.tables()) {
-              look(facts, cover, role, privilege, found);
-            }
-          });
+      if (cover.tables() < 2) {
+        continue;
+      }
+      cover
+          .between(cover.tables(), cover.tables())
+          .forEach(
+              (role, all) -> {
+                Map<IntArrayList, Long> byCreators = new LinkedHashMap<>();
+                for (long rest = all; rest != 0; rest &= rest - 1) {
+                  long bit = Long.lowestOneBit(rest);
+                  byCreators.merge(cover.creatorsWithoutLater(role, bit), bit, (a, b) -> a | b);
+                }
+                byCreators.forEach(
+                    (creators, bits) -> tell(facts, cover, role, creators, bits, found));
+              });
     }
   }
 
-  private void look(
-      Facts facts, TableCover cover, int role, Privilege privilege, Consumer<Finding> found) {
-    IntArrayList creators = cover.creatorsWithoutLater(role, privilege);
+  private void tell(
+      Facts facts,
+      TableCover cover,
+      int role,
+      IntArrayList creators,
+      long privileges,
+      Consumer<Finding> found) {
     if (creators.isEmpty()) {
       return;
     }
@@ -54,12 +68,14 @@ final class LaterUncovered implements Check {
               facts.people.name(creator),
               facts.taking.on(cover.schema()),
               NodeKind.TABLE,
-              privilege.bit(),
+              privileges,
               facts.people.name(role),
               false));
     }
     Phrase said =
-        Phrase.of("has " + privilege.text() + " on all " + cover.tables() + " tables in ")
+        Phrase.of("has ")
+            .privileges(privileges)
+            .say(" on all " + cover.tables() + " tables in ")
             .where(cover.schema())
             .say(", but not on what ")
             .whoOf(creators)

@@ -1,6 +1,10 @@
 package fiador.reviews;
 
+import fiador.changes.Step;
 import fiador.estate.NodeKind;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.function.Consumer;
 
 /** Roles with a privilege on most tables of a schema. */
@@ -25,22 +29,42 @@ final class PartlyCovered implements Check {
       }
       TableCover cover = new TableCover(facts, schema);
       int all = cover.tables();
-      cover.each(
-          (role, privilege, count) -> {
-            boolean most = count > 1 && count * 100 >= facts.limits.coveredShare() * all;
-            if (count < all && most) {
-              Phrase said =
-                  Phrase.of("has " + privilege.text() + " on " + count + " of " + all)
-                      .say(" tables in ")
-                      .where(cover.schema())
-                      .say(", not on ");
-              cover.others(role, privilege, said);
-              found.accept(
-                  Finding.about(ASKED, role, said)
-                      .on(cover.schema())
-                      .concerns(facts.usersOf(role)));
-            }
-          });
+      int most = Math.max(2, (facts.limits.coveredShare() * all + 99) / 100);
+      cover
+          .between(most, all - 1)
+          .forEach(
+              (role, bits) ->
+                  cover
+                      .byMissing(role, bits)
+                      .forEach((missing, some) -> tell(facts, cover, role, missing, some, found)));
     }
+  }
+
+  private void tell(
+      Facts facts,
+      TableCover cover,
+      int role,
+      IntArrayList missing,
+      long privileges,
+      Consumer<Finding> found) {
+    int all = cover.tables();
+    int count = all - missing.size();
+    List<Step> steps = new ArrayList<>();
+    for (int table : missing) {
+      String name = facts.people.name(role);
+      steps.add(new Step.Grant(privileges, facts.taking.on(table), List.of(), name, false));
+    }
+    Phrase said =
+        Phrase.of("has ").privileges(privileges).say(" on " + count + " of " + all + " tables in ");
+    said.where(cover.schema()).say(", not on ");
+    for (int i = 0; i < Math.min(3, missing.size()); i++) {
+      said.say(i == 0 ? "" : ", ").where(missing.getInt(i));
+    }
+    said.say(missing.size() > 3 ? " and " + (missing.size() - 3) + " more" : "");
+    found.accept(
+        Finding.about(ASKED, role, said)
+            .on(cover.schema())
+            .concerns(facts.usersOf(role))
+            .mendedBy(steps));
   }
 }

@@ -24,6 +24,7 @@ final class Redundancy {
   private final Grants grants;
   private final Memberships memberships;
   private final Reach on;
+  private final Stamps stamps;
   private final boolean oneAtATime;
 
   Redundancy(Facts facts) {
@@ -31,6 +32,7 @@ final class Redundancy {
     this.grants = facts.access.grants();
     this.memberships = facts.access.memberships();
     this.on = new Reach(facts.access, edge -> isOn(memberships.options(edge)));
+    this.stamps = new Stamps(facts.people.size(), principal -> on.up(principal).toIntArray());
     this.oneAtATime = facts.access.rules().activation() == Activation.ONE_AT_A_TIME;
   }
 
@@ -40,7 +42,7 @@ final class Redundancy {
     return how.inherit() && (how.set() || always) && how.until() == Terms.FOREVER;
   }
 
-  /** Who has all that a grant gives as well: its grantee by another grant, a role of it, PUBLIC. */
+  /** Who has all that a grant gives as well: its grantee by another grant, or a role of it. */
   int coveredBy(int row) {
     int node = grants.node(row);
     Terms terms = grants.terms(row);
@@ -50,7 +52,7 @@ final class Redundancy {
     for (int at = node; at >= 0; at = facts.tree.parent(at)) {
       for (int place = grants.byNode().from(at); place < grants.byNode().to(at); place++) {
         int other = grants.byNode().row(place);
-        if (other != row && gives(other, at, row, node) && comesTo(other, row)) {
+        if (other != row && comesTo(other, row) && gives(other, at, row, node)) {
           return grants.grantee(other);
         }
       }
@@ -97,14 +99,13 @@ final class Redundancy {
       // the same from two grantors is one thing to whoever reads statements
       return grants.node(other) != grants.node(row) || grants.columns(other) != grants.columns(row);
     }
-    if (oneAtATime && (facts.people.isUser(grantee) || facts.people.isUser(holder))) {
+    // what everybody has, or another user, is rather itself in excess
+    boolean odd = holder == Principals.PUBLIC || facts.people.isUser(holder);
+    if (odd || oneAtATime && facts.people.isUser(grantee)) {
       return false;
     }
-    if (holder == Principals.PUBLIC) {
-      return true;
-    }
     // roles in a circle cover each other; one of them has to stay
-    return on.holds(grantee, holder) && !on.holds(holder, grantee);
+    return stamps.holds(grantee, holder) && !on.holds(holder, grantee);
   }
 
   /** The role through which a member has another role anyway, or -1. */
@@ -120,6 +121,7 @@ final class Redundancy {
       Membership way = memberships.options(other);
       int through = memberships.role(other);
       if (through != role
+          && !facts.people.isUser(through)
           && isOn(way)
           && on.holds(through, role)
           && !on.holds(role, through)

@@ -23,9 +23,14 @@ final class RowsBypassed implements Check {
     for (Bypass.Way way : facts.bypass()) {
       IntArrayList users = facts.stoppable(way);
       if (way.rows() && !users.isEmpty()) {
-        Phrase said = Phrase.of("shows hidden rows ");
-        facts.through(way, said);
-        found.accept(Finding.at(ASKED, way.table(), said.say(" to ").whoOf(users)).concerns(users));
+        Phrase said = Phrase.of("shows hidden rows");
+        said.say(way.path().size() > 1 ? " of " : "");
+        if (way.path().size() > 1) {
+          said.where(way.table());
+        }
+        // a waiver is for this way round, and for no other one that may come
+        int through = way.path().get(0);
+        found.accept(Finding.at(ASKED, through, said.say(" to ").whoOf(users)).concerns(users));
       }
     }
   }

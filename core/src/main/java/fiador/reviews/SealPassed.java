@@ -24,6 +24,10 @@ final class SealPassed implements Check {
     return ASKED;
   }
 
+  private static boolean isIn(Facts facts, Holding row) {
+    return !facts.tree.kind(row.node()).isObject();
+  }
+
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
     SealedThings sealed = new SealedThings(facts);
@@ -35,7 +39,8 @@ final class SealPassed implements Check {
         for (Holding row : holders.of(node)) {
           boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
           if (works && !open.contains(row.user()) && facts.isUser(row.user())) {
-            firsts.putIfAbsent(row.user(), row);
+            // a thing says more than the schema it is in
+            firsts.merge(row.user(), row, (a, b) -> b.node() > a.node() && isIn(facts, a) ? b : a);
           }
         }
       }

@@ -19,7 +19,9 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What can go because nothing that comes over it was used. For each use one way is kept: over what
@@ -201,8 +203,8 @@ final class Unused {
         membership(edge, risk, cuts);
       }
       boolean inUse = facts.people.isUser(principal) || usedPrincipals.contains(principal);
-      for (int row : inUse ? grants.byGrantee().run(principal) : new int[0]) {
-        grant(row, risk, cuts);
+      if (inUse) {
+        grants(principal, risk, cuts);
       }
     }
     return cuts;
@@ -235,24 +237,39 @@ final class Unused {
             risk.users(member) * risk.ofRole(role)));
   }
 
-  private void grant(int row, Risk risk, List<Trim.Cut> cuts) {
-    long unused = grants.terms(row).privileges() & ~keptRows.get(row);
-    int node = grants.node(row);
-    int grantee = grants.grantee(row);
-    boolean own = tree.owner(node) == grantee;
-    if (unused == 0 || own || tree.isSystem(node) || !tree.kind(node).isObject()) {
-      return;
+  /** What a principal was granted and nobody used, together for each thing. */
+  private void grants(int grantee, Risk risk, List<Trim.Cut> cuts) {
+    Map<List<Integer>, IntArrayList> byThing = new LinkedHashMap<>();
+    for (int row : grants.byGrantee().run(grantee)) {
+      int node = grants.node(row);
+      boolean own = tree.owner(node) == grantee;
+      boolean unused = (grants.terms(row).privileges() & ~keptRows.get(row)) != 0;
+      if (unused && !own && !tree.isSystem(node) && tree.kind(node).isObject()) {
+        byThing
+            .computeIfAbsent(List.of(node, grants.columns(row)), none -> new IntArrayList())
+            .add(row);
+      }
     }
-    Step step = facts.taking.revoke(row, unused);
-    if (step != null) {
-      cuts.add(
-          new Trim.Cut(
-              Trim.Why.UNUSED,
-              grantee,
-              Phrase.of("").privileges(unused).say(" on ").where(node),
-              List.of(step),
-              risk.users(grantee) * risk.ofGrant(row, unused)));
-    }
+    byThing.forEach(
+        (thing, rows) -> {
+          List<Step> steps = new ArrayList<>();
+          long all = 0;
+          long sum = 0;
+          for (int row : rows) {
+            long unused = grants.terms(row).privileges() & ~keptRows.get(row);
+            Step step = facts.taking.revoke(row, unused);
+            if (step != null) {
+              steps.add(step);
+              all |= unused;
+              sum += risk.ofGrant(row, unused);
+            }
+          }
+          if (!steps.isEmpty()) {
+            Phrase said = Phrase.of("").privileges(all).say(" on ").where(thing.get(0));
+            long weight = risk.users(grantee) * sum;
+            cuts.add(new Trim.Cut(Trim.Why.UNUSED, grantee, said, steps, weight));
+          }
+        });
   }
 
   /** A role below the one a user holds that has all of it that the user needs. */

@@ -74,7 +74,7 @@ final class WriteWithoutRead implements Check {
     }
     for (int at = node; at >= 0; at = facts.tree.parent(at)) {
       int owner = facts.tree.owner(at);
-      if (owner >= 0 && facts.reach.holds(principal, owner)) {
+      if (owner >= 0 && facts.stamps.holds(principal, owner)) {
         return true;
       }
       for (int place = grants.byNode().from(at); place < grants.byNode().to(at); place++) {
@@ -84,13 +84,13 @@ final class WriteWithoutRead implements Check {
         int holder = grants.grantee(row);
         if (reads
             && reaches
-            && (holder == Principals.PUBLIC || facts.reach.holds(principal, holder))) {
+            && (holder == Principals.PUBLIC || facts.stamps.holds(principal, holder))) {
           return true;
         }
       }
     }
     for (int i = 0; i < facts.people.powerful().size(); i++) {
-      if (facts.reach.holds(principal, facts.people.powerful().getInt(i))) {
+      if (facts.stamps.holds(principal, facts.people.powerful().getInt(i))) {
         return true;
       }
     }

@@ -31,6 +31,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
+import java.util.zip.GZIPInputStream;
 
 /**
  * Reads survey files, token by token into the builder's arrays: no object per line. Everything is
@@ -62,7 +63,8 @@ public final class SurveyReader extends SurveyTokens {
       throw new SurveyException(file + " is a folder; a survey file was expected");
     }
     try (InputStream in = Files.newInputStream(file)) {
-      return read(file.toString(), in);
+      boolean packed = file.toString().endsWith(".gz");
+      return read(file.toString(), packed ? new GZIPInputStream(in, 1 << 16) : in);
     } catch (NoSuchFileException missing) {
       throw new SurveyException(
           "there is no survey file " + file + "; make one with fiador survey --to " + file);

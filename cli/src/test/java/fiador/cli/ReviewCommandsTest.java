@@ -1,0 +1,226 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import fiador.files.survey.SurveyReader;
+import fiador.grants.Access;
+import fiador.reviews.Asked;
+import fiador.reviews.Findings;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Reviews of the demo's two surveys with planted trouble. */
+class ReviewCommandsTest {
+  private static final Path EXAMPLE = Path.of("../examples/aguarela");
+  private static final Path WATERWORKS = EXAMPLE.resolve("trouble/waterworks.survey.jsonl.gz");
+  private static final Path BRANCH = EXAMPLE.resolve("trouble/branch.survey.jsonl.gz");
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  @TempDir Path folder;
+
+  private static Program ask(String command, Path survey, String... args) {
+    List<String> all = new ArrayList<>(List.of(command));
+    all.addAll(List.of(args));
+    all.addAll(List.of("--from", survey.toString()));
+    return Program.run(all.toArray(String[]::new));
+  }
+
+  private static Program findings(Path survey, String... args) {
+    List<String> all = new ArrayList<>(List.of(args));
+    all.addAll(List.of("--charter", EXAMPLE.toString()));
+    all.addAll(List.of("--usage", EXAMPLE.resolve("usage.jsonl").toString()));
+    all.addAll(List.of("--people", EXAMPLE.resolve("people.csv").toString()));
+    return ask("findings", survey, all.toArray(String[]::new));
+  }
+
+  @Test
+  void everyKindOfFindingIsPlantedInOneOfThem() throws Exception {
+    Set<String> found = new TreeSet<>();
+    for (Path survey : List.of(WATERWORKS, BRANCH)) {
+      Program program = findings(survey, "--format", "jsonl");
+      assertThat(program.code).isEqualTo(1);
+      for (String line : program.out.lines().toList()) {
+        found.add(JSON.readTree(line).get("finding").asText());
+      }
+    }
+    assertThat(found)
+        .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
+  }
+
+  @Test
+  void theWorstComesFirstAndEachIsNamed() {
+    Program program = findings(WATERWORKS);
+    assertThat(program.out.lines().findFirst().orElseThrow())
+        .matches("\\d+ findings: \\d+ high, .*");
+    assertThat(program.out)
+        .contains("tomas.reis")
+        .contains("holds billing_clerk and billing_approver")
+        .contains("accepted   1 by waivers: rows-bypassed of waterworks.metering.daily_use");
+    assertThat(program.out.indexOf("\nhigh\n")).isLessThan(program.out.indexOf("\nmedium\n"));
+  }
+
+  @Test
+  void oneKindComesWithTheStatementsThatMendIt() {
+    Program program = findings(WATERWORKS, "open-to-everybody");
+    assertThat(program.code).isEqualTo(1);
+    assertThat(program.out)
+        .contains("What can everybody do who has an account at all?")
+        .contains("REVOKE SELECT ON TABLE \"network\".\"incidents\" FROM PUBLIC;");
+  }
+
+  @Test
+  void aKindThatIsNotThereIsSaid() {
+    Program program = findings(WATERWORKS, "direct-grnat");
+    assertThat(program.code).isEqualTo(2);
+    assertThat(program.err).contains("direct-grant");
+  }
+
+  @Test
+  void failOnSaysFromWhereOnItIsBad() throws Exception {
+    Path charter = folder.resolve("fiador.yaml");
+    Files.writeString(
+        charter,
+        """
+        fiador: 1
+        findings: {off: [broad-power, climbs-to-administrator, weak-secret, past-date, rows-bypassed,
+          mask-bypassed, policy-changed, open-to-everybody, seal-passed]}
+        """);
+    String[] high = {"--charter", folder.toString(), "--fail-on", "high"};
+    assertThat(ask("findings", WATERWORKS, high).code).isZero();
+    String[] low = {"--charter", folder.toString(), "--fail-on", "low"};
+    assertThat(ask("findings", WATERWORKS, low).code).isEqualTo(1);
+  }
+
+  @Test
+  void sarifHasWhatTheStandardAsksFor() throws Exception {
+    Path file = folder.resolve("findings.sarif");
+    findings(WATERWORKS, "--sarif", file.toString());
+    JsonNode log = JSON.readTree(file.toFile());
+    assertThat(log.get("version").asText()).isEqualTo("2.1.0");
+    JsonNode run = log.get("runs").get(0);
+    JsonNode driver = run.get("tool").get("driver");
+    assertThat(driver.get("name").asText()).isEqualTo("fiador");
+    assertThat(driver.get("rules")).hasSize(Findings.catalogue().size());
+    assertThat(run.get("results")).isNotEmpty();
+    for (JsonNode result : run.get("results")) {
+      String rule = result.get("ruleId").asText();
+      JsonNode named = driver.get("rules").get(result.get("ruleIndex").asInt());
+      assertThat(named.get("id").asText()).isEqualTo(rule);
+      assertThat(result.get("message").get("text").asText()).isNotBlank();
+      assertThat(result.get("level").asText()).isIn("error", "warning", "note");
+      for (JsonNode place : result.get("locations")) {
+        assertThat(place.get("logicalLocations").get(0).get("fullyQualifiedName").asText())
+            .isNotEmpty();
+      }
+      for (JsonNode suppression : result.path("suppressions")) {
+        assertThat(suppression.get("kind").asText()).isEqualTo("external");
+      }
+    }
+  }
+
+  @Test
+  void theCatalogueInTheDocsIsTheProgramsOwn() throws Exception {
+    Program program = Program.run("findings", "--list", "--format", "markdown");
+    assertThat(Files.readString(Path.of("../docs/findings.md"))).contains(program.out);
+  }
+
+  @Test
+  void waiversAreReadAndTheirMistakesTold() throws Exception {
+    Path charter = folder.resolve("fiador.yaml");
+    Files.writeString(
+        charter,
+        """
+        fiador: 1
+        waivers:
+          - {finding: direct-grant, on: user bruno.aires, because: moving, until: 2099-01-01}
+          - {finding: direct-gramt, on: user x, because: y, until: soon}
+          - {finding: direct-grant}
+        """);
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.code).isEqualTo(2);
+    assertThat(check.err)
+        .contains(
+            "fiador.yaml:4:15: there is no finding \"direct-gramt\"; did you mean direct-grant?")
+        .contains("expected a date")
+        .contains("the waiver has no \"because\"");
+  }
+
+  @Test
+  void severNamesTheStatementsAndWhomTheyHurt() throws Exception {
+    Path script = folder.resolve("take.sql");
+    Program program =
+        ask(
+            "sever",
+            WATERWORKS,
+            "night_watch",
+            "select",
+            "network.pipes",
+            "--script",
+            script.toString());
+    assertThat(program.code).isZero();
+    assertThat(program.out)
+        .contains("take SELECT on network.pipes from night_watch")
+        .contains("effect");
+    assertThat(Files.readString(script)).contains("REVOKE").endsWith(";\n");
+    Program no = ask("sever", WATERWORKS, "postgres", "select", "network.pipes");
+    assertThat(no.code).isEqualTo(1);
+    assertThat(no.out).contains("postgres has the power superuser");
+  }
+
+  @Test
+  void climbShowsEachStep() throws Exception {
+    Program program = ask("climb", WATERWORKS, "night_watch");
+    assertThat(program.code).isEqualTo(1);
+    assertThat(program.out)
+        .startsWith("yes: night_watch can make itself administrator")
+        .contains("gives itself maintenance, which it may give");
+    Program none = ask("climb", WATERWORKS, "ines.duarte");
+    assertThat(none.code).isZero();
+    Program rows = ask("climb", BRANCH, "helpdesk", "--format", "json");
+    assertThat(JSON.readTree(rows.out).get(0).get("gains").asText()).isEqualTo("administrator");
+  }
+
+  @Test
+  void trimKeepsWhatTheLogShowsInUse() throws Exception {
+    Path script = folder.resolve("trim.sql");
+    String usage = EXAMPLE.resolve("usage.jsonl").toString();
+    Program program =
+        ask(
+            "trim",
+            WATERWORKS,
+            "--usage",
+            usage,
+            "--charter",
+            EXAMPLE.toString(),
+            "--script",
+            script.toString());
+    assertThat(program.code).isEqualTo(1);
+    assertThat(program.out)
+        .contains("nobody loses what he used")
+        .contains("102 statements from 2026-08-10");
+    assertThat(Files.readString(script)).contains("REVOKE \"metering_write\" FROM \"meter_robot\"");
+  }
+
+  @Test
+  void aLogThatIsNoneIsRefused() throws Exception {
+    Path log = folder.resolve("x.log");
+    Files.writeString(log, "hello\n");
+    Program program = ask("trim", WATERWORKS, "--usage", log.toString());
+    assertThat(program.code).isEqualTo(2);
+    assertThat(program.err).contains("is no log that is known");
+  }
+
+  @Test
+  void thePlantedSurveysAreReadable() throws Exception {
+    Access access = SurveyReader.read(WATERWORKS);
+    assertThat(access.about().kind()).isEqualTo("postgresql");
+  }
+}
