@@ -352,9 +352,10 @@ public final class Outcome {
     int grantee = principal(name);
     int node = node(on);
     touched(grantee, node);
-    long lost = takePrivilege ? privileges : 0;
+    // what comes with all privileges only goes with the first of them that is taken
+    long lost = takePrivilege ? privileges | base.rules().neverGranted() : 0;
     // where the right to grant is one for the place, taking a privilege leaves it
-    long unable = takeOption ? (byHost ? -1 : privileges) : 0;
+    long unable = takeOption ? (byHost ? -1 : privileges | lost) : 0;
     if (byHost && tree.kind(node) == NodeKind.SCHEMA) {
       pattern(grantee, node, lost, unable, false);
       return;

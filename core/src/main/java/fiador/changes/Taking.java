@@ -8,6 +8,7 @@ import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -35,6 +36,12 @@ public final class Taking {
         return null;
       }
     }
+    // what no statement gives, none takes either
+    long possible = access.rules().grantableOn(tree.kind(node));
+    long taken = terms.privileges() & privileges & possible;
+    if (taken == 0) {
+      return null;
+    }
     List<String> columns = new ArrayList<>();
     if (grants.columns(row) != ColumnSets.WHOLE) {
       for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
@@ -42,12 +49,62 @@ public final class Taking {
       }
     }
     return new Step.Revoke(
-        terms.privileges() & privileges,
+        taken,
         Planner.on(tree, node),
         columns,
         access.principals().name(grants.grantee(row)),
         (terms.grantable() & privileges) != 0 && !optionByPlace(),
         grantor(grants.grantor(row), node));
+  }
+
+  /**
+   * The grants that rest on a grant, because its grantee gave them on with the right it had from
+   * there alone: a server refuses to take it while they are there.
+   */
+  public IntArrayList restingOn(int row, long privileges) {
+    Grants grants = access.grants();
+    IntArrayList found = new IntArrayList();
+    int node = grants.node(row);
+    int giver = grants.grantee(row);
+    long bits = grants.terms(row).grantable() & privileges;
+    for (int other : grants.byNode().run(node)) {
+      boolean another = other != row && grants.grantee(other) == giver;
+      bits &= another ? ~grants.terms(other).grantable() : -1L;
+    }
+    if (bits == 0 || optionByPlace() || giver == access.tree().owner(node)) {
+      return found;
+    }
+    for (int other : grants.byNode().run(node)) {
+      boolean his = grants.grantor(other) == giver && grants.grantee(other) != giver;
+      if (his && (grants.terms(other).privileges() & bits) != 0) {
+        found.add(other);
+      }
+    }
+    return found;
+  }
+
+  /** The memberships that rest on a membership; as for grants. */
+  public IntArrayList membershipsRestingOn(int edge) {
+    var memberships = access.memberships();
+    IntArrayList found = new IntArrayList();
+    int role = memberships.role(edge);
+    int giver = memberships.member(edge);
+    boolean rests = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    if (!rests || !memberships.options(edge).admin()) {
+      return found;
+    }
+    for (int other : memberships.rolesOf().run(giver)) {
+      boolean same = other != edge && memberships.role(other) == role;
+      if (same && memberships.options(other).admin()) {
+        return found;
+      }
+    }
+    for (int other : memberships.membersOf().run(role)) {
+      if (memberships.grantor(other) == giver) {
+        found.add(other);
+      }
+    }
+    return found;
   }
 
   /** Takes the right to grant on and leaves the privileges. */

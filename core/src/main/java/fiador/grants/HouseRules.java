@@ -121,6 +121,9 @@ public record HouseRules(
    * without a word would make another principal than the one meant.
    */
   public String refusesName(String name) {
+    if (name.equals("PUBLIC")) {
+      return "PUBLIC is everybody, and no name for a user or role";
+    }
     int bytes = name.getBytes(java.nio.charset.StandardCharsets.UTF_8).length;
     int characters = name.codePointCount(0, name.length());
     return switch (server) {
@@ -152,7 +155,8 @@ public record HouseRules(
    */
   public boolean isOwn(String name) {
     return switch (server) {
-      case "postgresql" -> name.startsWith("pg_");
+      // a role that is called so cannot be told apart from everybody in a statement without quotes
+      case "postgresql" -> name.startsWith("pg_") || name.equals("PUBLIC");
       case "mariadb" -> name.isEmpty() || name.equals("root") || name.equals("mariadb.sys");
       case "hsqldb" ->
           Set.of("SA", "DBA", "_SYSTEM", "CREATE_SCHEMA", "CHANGE_AUTHORIZATION", "SCRIPT_OPS")
@@ -203,6 +207,11 @@ public record HouseRules(
   /** Whether taking a privilege from a whole table takes it from single columns too. */
   public boolean revokeReachesColumns() {
     return server.equals("postgresql");
+  }
+
+  /** Whether taking a privilege from columns leaves what the same grantee has on the whole. */
+  public boolean columnsAreApart() {
+    return !server.equals("hsqldb");
   }
 
   /** Whether the server itself filters the rows of tables for each user. */

@@ -25,7 +25,7 @@ final class Excess {
       }
       for (int row : grants.byGrantee().run(principal)) {
         int by = facts.tree.isSystem(grants.node(row)) ? -1 : redundancy.coveredBy(row);
-        Step step = by == Redundancy.NOTHING ? null : facts.taking.revoke(row, -1L);
+        Step step = by == Redundancy.NOTHING ? null : facts.plainRevoke(row, -1L);
         if (step != null) {
           Phrase said = Phrase.of("").privileges(grants.terms(row).privileges()).say(" on ");
           said.where(grants.node(row)).say(by == principal ? ", which it has twice" : ", which ");
@@ -37,7 +37,7 @@ final class Excess {
       }
       for (int edge : memberships.rolesOf().run(principal)) {
         int through = redundancy.edgeCoveredBy(edge);
-        Step step = through < 0 ? null : facts.taking.leave(edge);
+        Step step = through < 0 ? null : facts.plainLeave(edge);
         if (step != null) {
           Phrase said = Phrase.of("").who(memberships.role(edge)).say(", which comes through ");
           cuts.add(

@@ -1,5 +1,6 @@
 package fiador.reviews;
 
+import fiador.changes.Step;
 import fiador.changes.Taking;
 import fiador.estate.NodeFact;
 import fiador.estate.Power;
@@ -96,6 +97,16 @@ final class Facts {
   String bare(int principal) {
     boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(principal);
     return byHost ? AccountName.of(people.name(principal)).user() : people.name(principal);
+  }
+
+  /** Takes a grant away; null where something rests on it, so that others would lose too. */
+  Step plainRevoke(int row, long privileges) {
+    return taking.restingOn(row, privileges).isEmpty() ? taking.revoke(row, privileges) : null;
+  }
+
+  /** Takes a role from a member; null as for grants. */
+  Step plainLeave(int edge) {
+    return taking.membershipsRestingOn(edge).isEmpty() ? taking.leave(edge) : null;
   }
 
   /** Whether it is a matter of the administrator: not the server's own, and not PUBLIC. */

@@ -97,7 +97,9 @@ final class Redundancy {
     int holder = grants.grantee(other);
     if (holder == grantee) {
       // the same from two grantors is one thing to whoever reads statements
-      return grants.node(other) != grants.node(row) || grants.columns(other) != grants.columns(row);
+      boolean apart = facts.access.rules().columnsAreApart();
+      return grants.node(other) != grants.node(row)
+          || apart && grants.columns(other) != grants.columns(row);
     }
     // what everybody has, or another user, is rather itself in excess
     boolean odd = holder == Principals.PUBLIC || facts.people.isUser(holder);

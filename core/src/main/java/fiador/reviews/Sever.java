@@ -26,6 +26,7 @@ import java.util.Set;
 public final class Sever {
   private static final int ALTERNATIVES = 3;
   private static final int ROUNDS = 5;
+  private static final int DEEPEST = 20;
 
   private final Access access;
   private final Clock clock;
@@ -114,19 +115,14 @@ public final class Sever {
     for (int round = 0; round < ROUNDS; round++) {
       Taking taking = new Taking(now);
       for (Removal removal : next) {
-        Step step =
-            removal.isGrant()
-                ? taking.revoke(removal.id(), privilege.bit())
-                : taking.leave(removal.id());
-        if (step == null) {
+        if (!take(taking, removal, privilege, steps, 0)) {
           return null;
         }
-        steps.add(step);
       }
       Gap gap = Gap.of(access, steps, clock);
       now = gap.outcome().after();
       if (!holds(now, user, privilege, node, column)) {
-        gap = withoutNeedless(gap, user, privilege, node, column);
+        gap = withoutNeedless(gap, cut.size(), user, privilege, node, column);
         // what goes may have held something else back: a denial, or a better row for a worse one
         boolean widens = gap.effects().stream().anyMatch(Change::isGain);
         return widens ? null : judged(gap, user, privilege, node, column);
@@ -140,10 +136,36 @@ public final class Sever {
     return null;
   }
 
-  /** Leaves out steps that others make needless: what goes from a whole may go from its columns. */
-  private Gap withoutNeedless(Gap gap, int user, Privilege privilege, int node, int column) {
+  /** Adds the step that takes something, after those that take what rests on it. */
+  private static boolean take(
+      Taking taking, Removal removal, Privilege privilege, List<Step> steps, int depth) {
+    if (depth > DEEPEST) {
+      return false;
+    }
+    boolean grant = removal.isGrant();
+    for (int resting :
+        grant
+            ? taking.restingOn(removal.id(), privilege.bit())
+            : taking.membershipsRestingOn(removal.id())) {
+      if (!take(taking, new Removal(grant, resting), privilege, steps, depth + 1)) {
+        return false;
+      }
+    }
+    Step step = grant ? taking.revoke(removal.id(), privilege.bit()) : taking.leave(removal.id());
+    if (step != null && !steps.contains(step)) {
+      steps.add(step);
+    }
+    return step != null;
+  }
+
+  /**
+   * Leaves out steps that others make needless: what goes from a whole may go from its columns.
+   * Where something had to go because it rests on something else, all stay.
+   */
+  private Gap withoutNeedless(
+      Gap gap, int removals, int user, Privilege privilege, int node, int column) {
     List<Step> needed = new ArrayList<>(gap.plan().steps());
-    for (Step step : gap.plan().steps()) {
+    for (Step step : needed.size() > removals ? List.<Step>of() : gap.plan().steps()) {
       List<Step> fewer = new ArrayList<>(needed);
       fewer.remove(step);
       Access after = Outcome.of(access, fewer).after();

@@ -1,6 +1,7 @@
 package fiador.reviews;
 
 import fiador.changes.Gap;
+import fiador.changes.Outcome;
 import fiador.changes.PeopleEffects.Change;
 import fiador.changes.Step;
 import fiador.grants.Access;
@@ -57,7 +58,9 @@ public final class Trim {
     List<Cut> cuts = harmless(access, new Excess(facts).cuts(), null, clock);
     Needs needs = evidence == null ? null : new Needs(facts);
     if (needs != null) {
-      cuts.addAll(new Unused(facts, needs).cuts());
+      Access without = Outcome.of(access, steps(cuts, null)).after();
+      Facts then = new Facts(without, clock, expected, evidence, null);
+      cuts.addAll(new Unused(then, new Needs(then)).cuts());
       cuts.sort(Comparator.comparingLong(Cut::risk).reversed());
       cuts = harmless(access, cuts, needs, clock);
     }

@@ -227,7 +227,10 @@ final class Unused {
       smaller(edge, risk, cuts);
       return;
     }
-    Step step = facts.taking.leave(edge);
+    Step step = facts.plainLeave(edge);
+    if (step == null) {
+      return;
+    }
     cuts.add(
         new Trim.Cut(
             Trim.Why.UNUSED,
@@ -237,6 +240,20 @@ final class Unused {
             risk.users(member) * risk.ofRole(role)));
   }
 
+  /** Whether taking a grant on columns takes nothing that is kept of the whole. */
+  private boolean apart(int row) {
+    if (grants.columns(row) == ColumnSets.WHOLE || facts.access.rules().columnsAreApart()) {
+      return true;
+    }
+    for (int other : grants.byNode().run(grants.node(row))) {
+      boolean same = other != row && grants.grantee(other) == grants.grantee(row);
+      if (same && keptRows.get(other) != 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+
   /** What a principal was granted and nobody used, together for each thing. */
   private void grants(int grantee, Risk risk, List<Trim.Cut> cuts) {
     Map<List<Integer>, IntArrayList> byThing = new LinkedHashMap<>();
@@ -244,7 +261,8 @@ final class Unused {
       int node = grants.node(row);
       boolean own = tree.owner(node) == grantee;
       boolean unused = (grants.terms(row).privileges() & ~keptRows.get(row)) != 0;
-      if (unused && !own && !tree.isSystem(node) && tree.kind(node).isObject()) {
+      boolean alone = apart(row);
+      if (unused && !own && alone && !tree.isSystem(node) && tree.kind(node).isObject()) {
         byThing
             .computeIfAbsent(List.of(node, grants.columns(row)), none -> new IntArrayList())
             .add(row);
@@ -257,7 +275,7 @@ final class Unused {
           long sum = 0;
           for (int row : rows) {
             long unused = grants.terms(row).privileges() & ~keptRows.get(row);
-            Step step = facts.taking.revoke(row, unused);
+            Step step = facts.plainRevoke(row, unused);
             if (step != null) {
               steps.add(step);
               all |= unused;
@@ -290,12 +308,13 @@ final class Unused {
         at = below;
       }
     }
-    if (at == role) {
+    Step leave = facts.plainLeave(edge);
+    if (at == role || leave == null) {
       return;
     }
     List<Step> steps = new ArrayList<>();
     steps.add(new Step.GiveRole(facts.people.name(at), facts.people.name(user)));
-    steps.add(facts.taking.leave(edge));
+    steps.add(leave);
     cuts.add(
         new Trim.Cut(
             Trim.Why.TOO_BROAD,

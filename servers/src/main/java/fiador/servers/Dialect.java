@@ -134,9 +134,9 @@ public interface Dialect {
     return "REVOKE " + principal(take.role()) + " FROM " + principal(take.member());
   }
 
-  /** A user's or role's name in SQL. */
+  /** A user's or role's name in SQL; PUBLIC is everybody, and no name. */
   default String principal(String name) {
-    return quoted(name);
+    return name.equals("PUBLIC") ? name : quoted(name);
   }
 
   /** The statement that makes an administrator's session act as a user; null if there is none. */

@@ -9,11 +9,18 @@ import fiador.changes.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.grants.Access;
+import fiador.reviews.Evidence;
+import fiador.reviews.Evidence.Use;
+import fiador.reviews.Expected;
+import fiador.reviews.Sever;
+import fiador.reviews.Trim;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 
 /**
@@ -53,6 +60,77 @@ public final class RoundTrip {
     same(all(before), all(again), "seed " + seed + " undone " + steps);
     return steps.size();
   }
+
+  /**
+   * Takes random privileges from random users as sever says, and what trim says can go: what is
+   * left on the server is what was worked out, so the one is gone and all others stay.
+   *
+   * @return how often something was taken
+   */
+  public static int tightened(Server server, Login login, long seed, int times) throws Exception {
+    Random random = new Random(seed);
+    int taken = 0;
+    for (int i = 0; i < times; i++) {
+      // taking back does not bring back what only comes with all privileges
+      Access before = survey(server, login);
+      Trim.Result trim =
+          i == 0 ? Trim.of(before, CLOCK, Expected.NOTHING, used(before, random)) : null;
+      List<Step> steps = trim == null ? severed(before, random) : trim.gap().plan().steps();
+      if (steps.isEmpty()) {
+        continue;
+      }
+      SettleRun run = new SettleRun(server, login, user -> "secret".toCharArray());
+      String what = "seed " + seed + " taken " + steps;
+      try {
+        run.carryOut(steps, new Silent());
+      } catch (ServerException refused) {
+        throw new AssertionError(what, refused);
+      }
+      Access after = survey(server, login);
+      Access expected = Outcome.of(before, steps).after();
+      same(all(expected), all(after), what);
+      run.carryOut(new Done(after).undo(steps), new Silent());
+      taken++;
+    }
+    return taken;
+  }
+
+  private static Evidence used(Access access, Random random) {
+    Map<Use, Instant> uses = new HashMap<>();
+    Holdings holdings = new Holdings(access, CLOCK, false);
+    for (int user = 1; user < access.principals().size(); user++) {
+      for (Holding row :
+          access.principals().isUser(user) ? holdings.of(user) : List.<Holding>of()) {
+        if (row.columns() == null && random.nextInt(3) == 0) {
+          uses.put(new Use(user, row.privilege(), row.node(), Evidence.ALL), Instant.EPOCH);
+        }
+      }
+    }
+    return new Evidence(Instant.EPOCH, Instant.EPOCH, uses, Map.of(), 1, 0, List.of());
+  }
+
+  private static List<Step> severed(Access access, Random random) {
+    for (int attempt = 0; attempt < 20; attempt++) {
+      int user = 1 + random.nextInt(access.principals().size() - 1);
+      String name = access.principals().name(user);
+      boolean fits =
+          access.principals().isUser(user)
+              && access.principals().powers(user) == 0
+              && !access.rules().isOwn(name.replaceFirst("@.*", ""));
+      List<Holding> his = fits ? new Holdings(access, CLOCK, false).of(user) : List.of();
+      if (his.isEmpty()) {
+        continue;
+      }
+      Holding one = his.get(random.nextInt(his.size()));
+      Sever.Result result = new Sever(access, CLOCK).of(user, one.privilege(), one.node(), -1);
+      if (!result.ways().isEmpty()) {
+        return result.ways().get(0).gap().plan().steps();
+      }
+    }
+    return List.of();
+  }
+
+  private static final Clock CLOCK = Clock.systemUTC();
 
   private static void same(List<String> expected, List<String> is, String what) {
     List<String> missing = new ArrayList<>(expected);

@@ -39,14 +39,14 @@ final class PostgresqlDialect implements Dialect {
           + " GRANT "
           + what(later.privileges(), later.kind())
           + " TO "
-          + quoted(later.grantee())
+          + principal(later.grantee())
           + (later.grantOption() ? " WITH GRANT OPTION" : "");
     } else if (step instanceof Step.RevokeLater later) {
       return later(later.creator(), later.schema())
           + " REVOKE "
           + what(later.privileges(), later.kind())
           + " FROM "
-          + quoted(later.grantee());
+          + principal(later.grantee());
     } else if (step instanceof Step.LetLogIn login) {
       return "ALTER ROLE " + quoted(login.user()) + (login.enabled() ? " LOGIN" : " NOLOGIN");
     } else if (step instanceof Step.LimitInTime limit) {
@@ -115,7 +115,7 @@ final class PostgresqlDialect implements Dialect {
                     + " "
                     + names
                     + " TO "
-                    + quoted(alike.grantee())
+                    + principal(alike.grantee())
                     + (alike.option() ? " WITH GRANT OPTION" : "");
             batches.add(new Batch(sql, List.copyOf(some)));
           }

@@ -54,6 +54,7 @@ class HsqldbConformanceTest {
         assertThat(mismatches)
             .as("HSQLDB, seed %d: %d mismatches", seed, mismatches.size())
             .isEmpty();
+        RoundTrip.tightened(server, login, seed, 3);
         RoundTrip.of(server, login, seed, 25);
         execute(admin, "SHUTDOWN");
       }

@@ -68,6 +68,7 @@ class PostgresqlConformanceTest {
         assertThat(mismatches)
             .as("PostgreSQL %d, seed %d: %d mismatches", major, seed, mismatches.size())
             .isEmpty();
+        RoundTrip.tightened(server, login, seed, 3);
         RoundTrip.of(server, login, seed, 25);
       }
     }

@@ -1,0 +1,248 @@
+package fiador.files.usage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.HouseRules;
+import fiador.grants.TinyEstate;
+import fiador.reviews.Evidence;
+import fiador.reviews.Evidence.Use;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+final class UsageReaderTest {
+  @TempDir Path folder;
+
+  private final List<String> notes = new ArrayList<>();
+
+  private final Access postgresql =
+      TinyEstate.postgresql()
+          .users("ines", "rui")
+          .node(NodeKind.SCHEMA, "d.s")
+          .node(NodeKind.TABLE, "d.s.t", "id", "phone", "district")
+          .node(NodeKind.TABLE, "d.s.u", "id", "name")
+          .node(NodeKind.SEQUENCE, "d.s.q")
+          .node(NodeKind.ROUTINE, "d.s.f(integer)")
+          .node(NodeKind.VIEW, "d.s.v", "phone")
+          .fact("d.s.v", NodeFact.INVOKER)
+          .reads("d.s.v", "d.s.t", "phone")
+          .build();
+
+  private final Access mariadb =
+      new TinyEstate(HouseRules.mariadb(10, 11))
+          .users("lu@%", "lu@10.%")
+          .node(NodeKind.SCHEMA, "lg")
+          .node(NodeKind.TABLE, "lg.t", "a", "b")
+          .node(NodeKind.SCHEMA, "other")
+          .node(NodeKind.TABLE, "other.t", "a", "b")
+          .build();
+
+  private Evidence read(Access access, String name, String text) throws Exception {
+    Path file = folder.resolve(name);
+    Files.writeString(file, text);
+    return UsageReader.read(access, List.of(file), notes::add);
+  }
+
+  /** Uses as {@code ines select d.s.t.phone}. */
+  private static TreeSet<String> uses(Access access, Evidence evidence) {
+    TreeSet<String> found = new TreeSet<>();
+    for (Use use : evidence.uses().keySet()) {
+      String column =
+          use.column() >= 0
+              ? "." + access.tree().column(use.node(), use.column())
+              : use.column() == Evidence.ANY ? " any" : "";
+      found.add(
+          access.principals().name(use.user())
+              + " "
+              + use.privilege().text()
+              + " "
+              + access.tree().path(use.node())
+              + column);
+    }
+    return found;
+  }
+
+  private TreeSet<String> ofStatement(String sql) throws Exception {
+    String line =
+        "{\"at\":\"2026-11-01T08:00:00Z\",\"user\":\"ines\",\"statement\":\""
+            + sql.replace("\\", "\\\\").replace("\"", "\\\"").replace("\n", "\\n")
+            + "\"}\n";
+    return uses(postgresql, read(postgresql, "one.jsonl", line));
+  }
+
+  @Test
+  void queriesUseTheColumnsTheyName() throws Exception {
+    assertThat(ofStatement("select x.phone from s.t x where x.district = 'id'"))
+        .containsExactly("ines select d.s.t.district", "ines select d.s.t.phone");
+    assertThat(ofStatement("select count(*) from s.t")).containsExactly("ines select d.s.t any");
+    assertThat(ofStatement("select * from t")).contains("ines select d.s.t");
+    assertThat(
+            ofStatement(
+                "select u.name from s.u where exists (select 1 from s.t where phone = name)"))
+        .contains("ines select d.s.t.phone", "ines select d.s.u.name");
+    assertThat(ofStatement("select id from s.t for update")).contains("ines update d.s.t any");
+  }
+
+  @Test
+  void changesUseWhatTheyChangeAndWhatTheyRead() throws Exception {
+    assertThat(ofStatement("insert into s.u (id) select id from s.t"))
+        .contains("ines insert d.s.u.id", "ines select d.s.t.id");
+    assertThat(ofStatement("update s.t set phone = null where district = 'north'"))
+        .contains("ines update d.s.t.phone", "ines select d.s.t.district");
+    assertThat(ofStatement("delete from s.u where id = 4"))
+        .contains("ines delete d.s.u", "ines select d.s.u.id");
+    assertThat(ofStatement("truncate s.u")).contains("ines truncate d.s.u");
+    assertThat(ofStatement("copy s.u (id) from stdin")).contains("ines insert d.s.u");
+  }
+
+  @Test
+  void sequencesRoutinesAndWhatLiesUnderViewsCountToo() throws Exception {
+    assertThat(ofStatement("select nextval('s.q')")).contains("ines usage d.s.q");
+    assertThat(ofStatement("select s.f(4)"))
+        .contains("ines execute d.s.\"f(integer)\"".replace("\"", ""));
+    assertThat(ofStatement("select phone from s.v"))
+        .contains("ines select d.s.v.phone", "ines select d.s.t.phone");
+  }
+
+  @Test
+  void statementsThatAreNotUnderstoodAreCountedAndShownWithoutTheirTexts() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "x.jsonl",
+            """
+            {"at":"2026-11-01T08:00:00Z","user":"ines","statement":"upsart s.t phone 'top secret'"}
+            {"at":"2026-11-01T08:00:01Z","user":"ines","statement":"begin"}
+            """);
+    assertThat(evidence.statements()).isEqualTo(2);
+    assertThat(evidence.unread()).isEqualTo(1);
+    assertThat(evidence.examples()).containsExactly("upsart s.t phone '...'");
+    assertThat(uses(postgresql, evidence)).contains("ines select d.s.t.phone");
+  }
+
+  @Test
+  void postgresqlsCsvLog() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "log.csv",
+            """
+            2026-11-02 08:15:00.123 UTC,"ines","d",77,"10.0.0.1:5",65,1,"SELECT",2026-11-02 08:00:00 UTC,3/4,0,LOG,00000,"statement: select phone
+             from s.t",,,,,,,,,"psql","client backend",,0
+            2026-11-02 08:15:01.000 UTC,"ines","d",77,"10.0.0.1:5",65,2,"SELECT",2026-11-02 08:00:00 UTC,3/4,0,LOG,00000,"duration: 0.51 ms  execute <unnamed>: delete from s.u",,,,,,,,,"app","client backend",,0
+            2026-11-02 08:15:02.000 UTC,"ines","elsewhere",77,"10.0.0.1:5",65,2,"SELECT",2026-11-02 08:00:00 UTC,3/4,0,LOG,00000,"statement: select name from s.u",,,,,,,,,"app","client backend",,0
+            2026-11-02 08:15:03.000 UTC,,,78,,66,1,,2026-11-02 08:00:00 UTC,,0,LOG,00000,"checkpoint starting: time",,,,,,,,,"","checkpointer",,0
+            """);
+    assertThat(uses(postgresql, evidence))
+        .contains("ines select d.s.t.phone", "ines delete d.s.u")
+        .doesNotContain("ines select d.s.u.name");
+    assertThat(evidence.from()).isEqualTo(Instant.parse("2026-11-02T08:15:00.123Z"));
+    assertThat(evidence.statements()).isEqualTo(3);
+  }
+
+  @Test
+  void postgresqlsJsonLog() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "log.json",
+            """
+            {"timestamp":"2026-11-02 08:15:00.123 UTC","user":"rui","dbname":"d","pid":4,"error_severity":"LOG","message":"statement: select name from s.u"}
+            {"timestamp":"2026-11-02 08:16:00.000 UTC","pid":1,"error_severity":"LOG","message":"checkpoint complete"}
+            """);
+    assertThat(uses(postgresql, evidence)).containsExactly("rui select d.s.u.name");
+  }
+
+  @Test
+  void mariadbsGeneralLog() throws Exception {
+    Evidence evidence =
+        read(
+            mariadb,
+            "general.log",
+            """
+            /usr/sbin/mariadbd, Version: 10.11.5-MariaDB (MariaDB Server). started with:
+            Tcp port: 3306  Unix socket: /run/s
+            Time\t\t    Id Command\tArgument
+            261123 17:39:37\t    10 Connect\tlu@127.0.0.1 on lg using TCP/IP
+            \t\t    10 Query\tselect a
+             from t
+             where b = 'it\\'s' and b <> 'x'
+            \t\t    10 Query\tuse other
+            261123  7:39:38\t    10 Query\tinsert into t (a) values (1)
+            \t\t    10 Quit\t
+            \t\t    11 Connect\tstranger@127.0.0.1 on  using TCP/IP
+            \t\t    11 Query\tselect 1
+            """);
+    assertThat(uses(mariadb, evidence))
+        .contains("lu@% select lg.t.a", "lu@% select lg.t.b", "lu@10.% insert other.t.a")
+        .doesNotContain("lu@% select other.t.b", "lu@% insert lg.t.a");
+    assertThat(notes).hasSize(1).first().asString().contains("stranger");
+  }
+
+  @Test
+  void mariadbsAuditLog() throws Exception {
+    Evidence evidence =
+        read(
+            mariadb,
+            "audit.log",
+            """
+            20261123 08:00:00,box,lu,127.0.0.1,5,0,CONNECT,lg,,0
+            20261123 08:00:01,box,lu,127.0.0.1,5,9,QUERY,lg,'select b from t where a = \\'x\\'',0
+            """);
+    assertThat(uses(mariadb, evidence)).contains("lu@% select lg.t.b", "lu@% select lg.t.a");
+  }
+
+  @Test
+  void usesCanBeGivenWithoutStatements() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "u.jsonl",
+            """
+            {"watched_from":"2026-08-01T00:00:00Z","watched_to":"2026-11-01T00:00:00Z"}
+            {"at":"2026-09-01T00:00:00Z","user":"ines","privilege":"update","object":"s.t.phone"}
+            """);
+    assertThat(uses(postgresql, evidence)).containsExactly("ines update d.s.t.phone");
+    assertThat(evidence.from()).isEqualTo(Instant.parse("2026-08-01T00:00:00Z"));
+  }
+
+  @Test
+  void brokenLogsAreToldWithTheirLine() {
+    assertThatThrownBy(() -> read(postgresql, "b.jsonl", "{\"at\":\"2026-08-01T00:00:00Z\"}\n"))
+        .isInstanceOf(UsageException.class)
+        .hasMessageContaining("b.jsonl:1: expected at, user and statement");
+    assertThatThrownBy(
+            () ->
+                read(
+                    postgresql,
+                    "c.jsonl",
+                    "{\"at\":\"yesterday\",\"user\":\"ines\",\"statement\":\"select 1\"}\n{"))
+        .isInstanceOf(UsageException.class)
+        .hasMessageContaining("c.jsonl:1:");
+    assertThatThrownBy(() -> read(postgresql, "d.log", "nothing known"))
+        .isInstanceOf(UsageException.class)
+        .hasMessageContaining("no log that is known");
+  }
+
+  @Test
+  void everyPrivilegeIsOneThatTheObjectHas() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "q.jsonl",
+            "{\"at\":\"2026-11-01T08:00:00Z\",\"user\":\"ines\",\"statement\":\"select * from s.q\"}\n");
+    for (Use use : evidence.uses().keySet()) {
+      assertThat(use.privilege()).isIn(Privilege.SELECT, Privilege.USAGE, Privilege.UPDATE);
+    }
+  }
+}
