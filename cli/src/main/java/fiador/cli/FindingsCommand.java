@@ -55,6 +55,13 @@ final class FindingsCommand extends Reviewing {
       defaultValue = "low")
   Severity failOn;
 
+  @Option(
+      names = "--at-least",
+      paramLabel = "S",
+      description = "high, medium or low: shows only from that on.",
+      defaultValue = "low")
+  Severity atLeast;
+
   @Option(names = "--sarif", paramLabel = "FILE", description = "Writes SARIF 2.1.0 there too.")
   Path sarif;
 
@@ -72,6 +79,7 @@ final class FindingsCommand extends Reviewing {
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     Findings.Result result = Findings.of(access, clock, expected, evidence(access), identities());
+    result = result.atLeast(atLeast);
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
     if (sarif != null) {
       try (OutputStream file = Files.newOutputStream(sarif)) {

@@ -190,6 +190,47 @@ final class TourCommand extends Common {
         new PreviewCommand(),
         with(live, "paulo.matias", "billing.customers"));
     show("Does anybody get round these policies?", new BypassCommand());
+    review();
+  }
+
+  private void review()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    String trouble = "trouble/waterworks.survey.jsonl.gz";
+    for (String name : new String[] {"people.csv", "usage.jsonl", trouble}) {
+      Files.createDirectories(folder.resolve(name).getParent());
+      try (InputStream in = TourCommand.class.getResourceAsStream("/aguarela/" + name)) {
+        byte[] bytes = in.readAllBytes();
+        WholeFile.write(folder.resolve(name), file -> file.write(bytes));
+      }
+    }
+    String usage = folder.resolve("usage.jsonl").toString();
+    String people = folder.resolve("people.csv").toString();
+    show(
+        "Is anything left to tidy up? What people use and who they are is looked at too.",
+        new FindingsCommand(),
+        "--usage",
+        usage,
+        "--people",
+        people);
+    show(
+        "Elsewhere it is not so tidy: a survey of another server with trouble planted in it.",
+        new FindingsCommand(),
+        "--from",
+        folder.resolve(trouble).toString(),
+        "--charter",
+        folder.toString(),
+        "--people",
+        people,
+        "--at-least",
+        "high");
+    show(
+        "One repair: Bruno may read every invoice there. What takes that with the least damage?",
+        new SeverCommand(),
+        "bruno.aires",
+        "select",
+        "billing.invoices",
+        "--from",
+        folder.resolve(trouble).toString());
   }
 
   private Charter.ServerEntry entry() throws BadInput, CharterException, IOException {
@@ -307,17 +348,20 @@ final class TourCommand extends Common {
     String name = command.getClass().getAnnotation(Command.class).name();
     List<String> said = new ArrayList<>(List.of("fiador", name));
     boolean here = List.of(arguments).contains("--charter");
+    boolean ownFrom = List.of(arguments).contains("--from");
     for (String argument : arguments) {
       boolean place = argument.equals("--charter") || argument.equals(folder.toString());
-      if (!place) {
-        said.add(argument);
+      if (ownFrom && place) {
+        said.add(argument.equals("--charter") ? argument : ".");
+      } else if (!place) {
+        said.add(argument.replace(folder + java.io.File.separator, ""));
       }
     }
     title(what, String.join(" ", said));
     boolean quiet = command.quiet;
     prepared(command, arguments);
     command.quiet = quiet;
-    if (command instanceof Asking asking && !here) {
+    if (command instanceof Asking asking && !here && !ownFrom) {
       asking.from = folder.toString();
     } else if (!quiet) {
       command.err = out;

@@ -68,7 +68,16 @@ public final class Findings {
    * @param notLooked checks that could not be made, for want of what they look at
    */
   public record Result(
-      List<Finding> open, List<Finding> waived, List<Idle> idle, List<NotLooked> notLooked) {}
+      List<Finding> open, List<Finding> waived, List<Idle> idle, List<NotLooked> notLooked) {
+    /** The same with findings only that are at least so bad. */
+    public Result atLeast(Severity severity) {
+      return new Result(
+          open.stream().filter(found -> found.asked().severity().compareTo(severity) <= 0).toList(),
+          waived,
+          idle,
+          notLooked);
+    }
+  }
 
   /** A waiver that does nothing. */
   public record Idle(Waiver waiver, String why) {}
