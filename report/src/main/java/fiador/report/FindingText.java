@@ -50,7 +50,7 @@ public final class FindingText {
   public FindingText(
       Access access, int width, Instant now, Function<List<Step>, List<String>> statements) {
     this.access = access;
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.plain = new Shown(access, false);
     this.width = width;
     this.now = now;

@@ -1,6 +1,7 @@
 package fiador.report;
 
 import fiador.estate.DottedName;
+import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -22,6 +23,7 @@ import java.util.stream.Collectors;
 public final class Shown {
   private final Access access;
   private final boolean plainText;
+  private String leftOut = "";
 
   /**
    * @param plainText true for text, false for machine formats
@@ -29,6 +31,24 @@ public final class Shown {
   public Shown(Access access, boolean plainText) {
     this.access = access;
     this.plainText = plainText;
+  }
+
+  /** As text, and without the database where only one has anything in it. */
+  static Shown brief(Access access) {
+    Shown shown = new Shown(access, true);
+    Tree tree = access.tree();
+    int only = -1;
+    for (int node = 1; node < tree.size(); node++) {
+      int database = tree.kind(node).isObject() ? tree.enclosing(node, NodeKind.DATABASE) : -1;
+      if (database > 0 && database != only && !tree.isSystem(node)) {
+        if (only > 0) {
+          return shown;
+        }
+        only = database;
+      }
+    }
+    shown.leftOut = only < 0 ? "" : tree.path(only) + ".";
+    return shown;
   }
 
   private String shown(String name) {
@@ -64,7 +84,12 @@ public final class Shown {
   /** The dotted path of a node; the server's name for the server. */
   public String path(int node) {
     Tree tree = access.tree();
-    return node == 0 && plainText ? tree.name(0) : shown(tree.path(node));
+    if (node == 0 && plainText) {
+      return tree.name(0);
+    }
+    String path = tree.path(node);
+    boolean brief = !leftOut.isEmpty() && path.startsWith(leftOut);
+    return shown(brief ? path.substring(leftOut.length()) : path);
   }
 
   /** The path with its kind: {@code table billing.customers}. */

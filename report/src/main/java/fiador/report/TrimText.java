@@ -29,7 +29,7 @@ public final class TrimText {
   /** Parameters as for {@link FindingText}. */
   public TrimText(
       Access access, int width, Instant now, Function<List<Step>, List<String>> statements) {
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.plain = new Shown(access, false);
     this.width = width;
     this.now = now;

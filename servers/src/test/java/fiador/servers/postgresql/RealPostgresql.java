@@ -22,11 +22,30 @@ public final class RealPostgresql {
     return new Login(url, "postgres", "");
   }
 
+  /** A server of its own that writes every statement into logs of both kinds in a folder. */
+  public static EmbeddedPostgres withLogs(int major, Path folder) {
+    return start(
+        major,
+        Map.of(
+            "logging_collector", "on",
+            "log_destination", "csvlog,jsonlog",
+            "log_statement", "all",
+            "log_filename", "log",
+            "log_file_mode", "0644",
+            "log_directory", folder.toAbsolutePath().toString()));
+  }
+
   private static EmbeddedPostgres start(int major) {
+    EmbeddedPostgres server = start(major, Map.of());
+    Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(server)));
+    return server;
+  }
+
+  private static EmbeddedPostgres start(int major, Map<String, String> more) {
     Path jar =
         Path.of(System.getProperty("fiador.postgresql", "target/postgresql"), major + ".jar");
     try {
-      EmbeddedPostgres server =
+      EmbeddedPostgres.Builder builder =
           EmbeddedPostgres.builder()
               .setPgBinaryResolver(
                   (system, machine) -> {
@@ -38,10 +57,9 @@ public final class RealPostgresql {
                             .orElseThrow());
                   })
               .setServerConfig("fsync", "off")
-              .setServerConfig("max_connections", "40")
-              .start();
-      Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(server)));
-      return server;
+              .setServerConfig("max_connections", "40");
+      more.forEach(builder::setServerConfig);
+      return builder.start();
     } catch (IOException broken) {
       throw new UncheckedIOException(broken);
     }

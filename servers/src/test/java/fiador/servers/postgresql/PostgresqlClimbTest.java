@@ -1,0 +1,90 @@
+package fiador.servers.postgresql;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import fiador.grants.Access;
+import fiador.reviews.Climb;
+import fiador.reviews.Climb.Means;
+import fiador.servers.Login;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Instant;
+import java.util.List;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Ladders to administrator are really climbed; where there is none, the server refuses. */
+class PostgresqlClimbTest {
+  /** What only somebody can do who reaches the programs of the server's machine. */
+  private static final String LEAVES = "copy (select 1) to program 'cat > /dev/null'";
+
+  private static void run(Login login, String user, String... statements) throws SQLException {
+    try (Connection connection = DriverManager.getConnection(login.url(), user, "");
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  private static Climb.Result climb(Login login, String user) throws Exception {
+    Access access =
+        new PostgresqlServer().survey(login, "s", List.of("postgres"), Instant.now(), note -> {});
+    return new Climb(access).of(access.principals().named(user));
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {14, 16, 18})
+  void whoManagesRolesIsAdministratorUntil15(int major) throws Exception {
+    Login login = RealPostgresql.login(major);
+    run(login, "postgres", "create role climber login createrole");
+    try {
+      Climb.Result result = climb(login, "climber");
+      assertThatThrownBy(() -> run(login, "climber", LEAVES)).hasMessageContaining("COPY");
+      String give = "grant pg_execute_server_program to climber";
+      if (major < 16) {
+        assertThat(result.administrator().rungs())
+            .extracting(Climb.Rung::means)
+            .containsExactly(Means.MANAGES_ROLES, Means.LEAVES_THE_SERVER);
+        run(login, "climber", give, LEAVES);
+      } else {
+        assertThat(result.administrator()).isNull();
+        assertThatThrownBy(() -> run(login, "climber", give)).hasMessageContaining("permission");
+      }
+    } finally {
+      run(login, "postgres", "drop role climber");
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {14, 18})
+  void whoMayGiveARoleGivesItToItself(int major) throws Exception {
+    Login login = RealPostgresql.login(major);
+    String admin = major < 16 ? "with admin option" : "with admin true, inherit false, set false";
+    run(
+        login,
+        "postgres",
+        "create role upkeep",
+        "create role climber login noinherit",
+        "grant pg_execute_server_program to upkeep",
+        "grant upkeep to climber " + admin);
+    try {
+      Climb.Result result = climb(login, "climber");
+      assertThat(result.administrator()).isNotNull();
+      assertThat(result.administrator().rungs().get(result.administrator().rungs().size() - 1))
+          .extracting(Climb.Rung::means)
+          .isEqualTo(Means.LEAVES_THE_SERVER);
+      if (major >= 16) {
+        // until 15 every membership counts for that, whether it inherits or not
+        assertThatThrownBy(() -> run(login, "climber", LEAVES)).hasMessageContaining("COPY");
+      }
+      String itself = major < 16 ? "select 1" : "grant upkeep to climber with set true";
+      run(login, "climber", itself, "set role upkeep", LEAVES);
+    } finally {
+      run(login, "postgres", "drop owned by climber", "drop role climber", "drop role upkeep");
+    }
+  }
+}
