@@ -24,32 +24,21 @@ final class DirectGrant implements Check {
   public void look(Facts facts, Consumer<Finding> found) {
     Grants grants = facts.access.grants();
     for (int user = 1; user < facts.people.size(); user++) {
-      if (!facts.isUser(user)) {
-        continue;
-      }
-      int first = -1;
-      int count = 0;
-      IntArrayList rows = new IntArrayList();
-      for (int row : grants.byGrantee().run(user)) {
-        // what an owner has of his own things was not granted by anybody
-        boolean own = facts.tree.owner(grants.node(row)) == user;
-        if (own || facts.tree.isSystem(grants.node(row)) || grants.terms(row).privileges() == 0) {
-          continue;
-        }
-        first = first < 0 ? row : first;
-        count++;
-        rows.add(row);
-      }
-      if (count > 0) {
-        Phrase said =
-            Phrase.of("was granted ")
-                .privileges(grants.terms(first).privileges())
-                .say(" on ")
-                .where(grants.node(first));
-        said.say(
-            count > 1 ? " and " + (count - 1) + " more, no role between" : ", no role between");
+      int holder = user;
+      // what an owner has of his own things was not granted by anybody
+      IntArrayList rows =
+          !facts.isUser(user)
+              ? new IntArrayList()
+              : facts.rowsOf(
+                  user,
+                  row ->
+                      facts.tree.owner(grants.node(row)) != holder
+                          && grants.terms(row).privileges() != 0);
+      if (!rows.isEmpty()) {
+        long first = grants.terms(rows.getInt(0)).privileges();
+        Phrase said = facts.firstOf(Phrase.of("was granted "), rows, first);
         found.accept(
-            Finding.about(ASKED, user, said)
+            Finding.about(ASKED, user, said.say(", no role between"))
                 .concerns(IntArrayList.of(user))
                 .mendedBy(() -> steps(facts, rows)));
       }

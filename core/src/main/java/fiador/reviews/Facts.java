@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.IntPredicate;
 
 /** All that checks look at, and what several of them work out. */
 final class Facts {
@@ -97,6 +98,23 @@ final class Facts {
   String bare(int principal) {
     boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(principal);
     return byHost ? AccountName.of(people.name(principal)).user() : people.name(principal);
+  }
+
+  /** What a principal was granted outside the server's own schemas, and that passes the test. */
+  IntArrayList rowsOf(int grantee, IntPredicate test) {
+    IntArrayList found = new IntArrayList();
+    for (int row : access.grants().byGrantee().run(grantee)) {
+      if (!tree.isSystem(access.grants().node(row)) && test.test(row)) {
+        found.add(row);
+      }
+    }
+    return found;
+  }
+
+  /** {@code select on s.t and 3 more}: the first of some grants, and how many there are. */
+  Phrase firstOf(Phrase said, IntArrayList rows, long privileges) {
+    said.privileges(privileges).say(" on ").where(access.grants().node(rows.getInt(0)));
+    return said.say(rows.size() > 1 ? " and " + (rows.size() - 1) + " more" : "");
   }
 
   /** Takes a grant away; null where something rests on it, so that others would lose too. */

@@ -24,35 +24,29 @@ final class GrantOption implements Check {
   public void look(Facts facts, Consumer<Finding> found) {
     Grants grants = facts.access.grants();
     for (int grantee = 1; grantee < facts.people.size(); grantee++) {
-      if (!facts.isOurs(grantee)) {
-        continue;
-      }
-      int first = -1;
-      int count = 0;
-      IntArrayList rows = new IntArrayList();
-      for (int row : grants.byGrantee().run(grantee)) {
-        int node = grants.node(row);
-        int owner = facts.tree.owner(node);
-        boolean own = owner >= 0 && facts.reach.holds(grantee, owner);
-        if (grants.terms(row).grantable() != 0 && !own && !facts.tree.isSystem(node)) {
-          first = first < 0 ? row : first;
-          count++;
-          rows.add(row);
-        }
-      }
-      if (count > 0) {
-        Phrase said =
-            Phrase.of("may grant on ")
-                .privileges(grants.terms(first).grantable())
-                .say(" on ")
-                .where(grants.node(first));
-        said.say(count > 1 ? " and " + (count - 1) + " more" : "");
+      int holder = grantee;
+      IntArrayList rows =
+          !facts.isOurs(grantee)
+              ? new IntArrayList()
+              : facts.rowsOf(
+                  grantee,
+                  row ->
+                      grants.terms(row).grantable() != 0
+                          && !isOwner(facts, holder, grants.node(row)));
+      if (!rows.isEmpty()) {
+        long first = grants.terms(rows.getInt(0)).grantable();
+        Phrase said = facts.firstOf(Phrase.of("may grant on "), rows, first);
         found.accept(
             Finding.about(ASKED, grantee, said)
                 .concerns(facts.usersOf(grantee))
                 .mendedBy(() -> steps(facts, rows)));
       }
     }
+  }
+
+  private static boolean isOwner(Facts facts, int holder, int node) {
+    int owner = facts.tree.owner(node);
+    return owner >= 0 && facts.stamps.holds(holder, owner);
   }
 
   private static List<Step> steps(Facts facts, IntArrayList rows) {

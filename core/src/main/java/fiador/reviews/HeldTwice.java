@@ -25,33 +25,20 @@ final class HeldTwice implements Check {
     Redundancy redundancy = new Redundancy(facts);
     Grants grants = facts.access.grants();
     for (int grantee = 1; grantee < facts.people.size(); grantee++) {
-      if (!facts.isOurs(grantee)) {
-        continue;
-      }
-      int first = -1;
-      int other = -1;
-      int count = 0;
-      IntArrayList rows = new IntArrayList();
-      for (int row : grants.byGrantee().run(grantee)) {
-        int by = redundancy.coveredBy(row);
-        if (by != Redundancy.NOTHING) {
-          first = first < 0 ? row : first;
-          other = count == 0 ? by : other;
-          count++;
-          rows.add(row);
+      IntArrayList rows =
+          !facts.isOurs(grantee)
+              ? new IntArrayList()
+              : facts.rowsOf(grantee, row -> redundancy.coveredBy(row) != Redundancy.NOTHING);
+      if (!rows.isEmpty()) {
+        int first = rows.getInt(0);
+        int by = redundancy.coveredBy(first);
+        Phrase said = Phrase.of("has ").privileges(grants.terms(first).privileges());
+        said.say(" on ").where(grants.node(first));
+        said.say(by == grantee ? " twice" : " already through ");
+        if (by != grantee) {
+          said.who(by);
         }
-      }
-      if (count > 0) {
-        Phrase said =
-            Phrase.of("has ")
-                .privileges(grants.terms(first).privileges())
-                .say(" on ")
-                .where(grants.node(first));
-        said.say(other == grantee ? " twice" : " already through ");
-        if (other != grantee) {
-          said.who(other);
-        }
-        said.say(count > 1 ? ", and " + (count - 1) + " more such" : "");
+        said.say(rows.size() > 1 ? ", and " + (rows.size() - 1) + " more such" : "");
         found.accept(Finding.about(ASKED, grantee, said).mendedBy(() -> steps(facts, rows)));
       }
     }

@@ -140,18 +140,7 @@ final class FindingsTest {
   }
 
   private static Expected ours(String name) {
-    Expected no = Expected.NOTHING;
-    return new Expected(
-        null,
-        no.names(),
-        no.purposes(),
-        no.kinds(),
-        no.ends(),
-        no.duties(),
-        no.seals(),
-        no.waivers(),
-        Set.of(name),
-        no.limits());
+    return Expecting.nothing().ours(Set.of(name)).expected();
   }
 
   private static TinyEstate mariadb() {
@@ -207,19 +196,7 @@ final class FindingsTest {
   @Test
   void rolesOutsideTheUmbrella() {
     tiny.roles("umbrella").member("umbrella", "readers").member("umbrella", "owners");
-    Expected no = Expected.NOTHING;
-    expected =
-        new Expected(
-            "umbrella",
-            no.names(),
-            no.purposes(),
-            no.kinds(),
-            no.ends(),
-            no.duties(),
-            no.seals(),
-            no.waivers(),
-            no.ours(),
-            no.limits());
+    expected = Expecting.nothing().umbrella("umbrella").expected();
     assertThat(found("outside-umbrella"))
         .containsExactly("writers is not under the umbrella umbrella");
   }
@@ -338,19 +315,7 @@ final class FindingsTest {
   void accessPastItsDate() {
     tiny.account("ines", new Account(false, NOW.minusSeconds(86_400), null));
     tiny.member("rui", "writers", new Membership(false, true, true, 1000, false));
-    Expected no = Expected.NOTHING;
-    expected =
-        new Expected(
-            null,
-            no.names(),
-            no.purposes(),
-            no.kinds(),
-            Map.of("rui", LocalDate.parse("2026-10-31")),
-            no.duties(),
-            no.seals(),
-            no.waivers(),
-            no.ours(),
-            no.limits());
+    expected = Expecting.nothing().ends(Map.of("rui", LocalDate.parse("2026-10-31"))).expected();
     assertThat(found("past-date"))
         .containsExactly(
             "ines ended on 2026-11-22 and still holds roles or grants",
@@ -359,19 +324,11 @@ final class FindingsTest {
   }
 
   private void duties(String umbrella) {
-    Expected no = Expected.NOTHING;
     expected =
-        new Expected(
-            umbrella,
-            no.names(),
-            no.purposes(),
-            no.kinds(),
-            no.ends(),
-            Map.of("both_hands", List.of("readers", "writers")),
-            no.seals(),
-            no.waivers(),
-            no.ours(),
-            no.limits());
+        Expecting.nothing()
+            .umbrella(umbrella)
+            .duties(Map.of("both_hands", List.of("readers", "writers")))
+            .expected();
   }
 
   @Test
@@ -410,19 +367,11 @@ final class FindingsTest {
   @Test
   void namesAgainstTheConvention() {
     tiny.roles("TempFix").grant("TempFix", "select", "d.s.a");
-    Expected no = Expected.NOTHING;
     expected =
-        new Expected(
-            null,
-            Map.of("access_role", "{schema}(ers|_read)", "user", "[a-z]{4}"),
-            Map.of("writers", "access", "owners", "owner"),
-            no.kinds(),
-            no.ends(),
-            no.duties(),
-            no.seals(),
-            no.waivers(),
-            no.ours(),
-            no.limits());
+        Expecting.nothing()
+            .names(Map.of("access_role", "{schema}(ers|_read)", "user", "[a-z]{4}"))
+            .purposes(Map.of("writers", "access", "owners", "owner"))
+            .expected();
     assertThat(found("odd-name"))
         .containsExactly(
             "rui is not named like [a-z]{4}", "TempFix is not named like {schema}(ers|_read)");
@@ -464,20 +413,8 @@ final class FindingsTest {
   @Test
   void whoPassesASeal() {
     tiny.grant("readers", "select", "d.s.a").member("rui", "readers");
-    Expected no = Expected.NOTHING;
     Seal seal = new Seal("vault", List.of(new Labelled("s", PLACE)), List.of("ines"), PLACE);
-    expected =
-        new Expected(
-            null,
-            no.names(),
-            no.purposes(),
-            no.kinds(),
-            no.ends(),
-            no.duties(),
-            List.of(seal),
-            no.waivers(),
-            no.ours(),
-            no.limits());
+    expected = Expecting.nothing().seals(List.of(seal)).expected();
     assertThat(found("seal-passed")).containsExactly("rui passes the seal vault: select on d.s.a");
   }
 
@@ -524,23 +461,11 @@ final class FindingsTest {
   @Test
   void waiversAcceptAFindingUntilTheirDay() {
     tiny.grant("rui", "select", "d.s.a").grant("ines", "select", "d.s.a");
-    Expected no = Expected.NOTHING;
     List<Waiver> waivers = new ArrayList<>();
     waivers.add(waiver("direct-grant", "user rui", "2026-11-23"));
     waivers.add(waiver("direct-grant", "user ines", "2026-11-22"));
     waivers.add(waiver("open-to-everybody", "s.a", "2027-01-01"));
-    expected =
-        new Expected(
-            null,
-            no.names(),
-            no.purposes(),
-            no.kinds(),
-            no.ends(),
-            no.duties(),
-            no.seals(),
-            waivers,
-            no.ours(),
-            no.limits());
+    expected = Expecting.nothing().waivers(waivers).expected();
     Findings.Result result = look(tiny);
     assertThat(result.waived()).hasSize(1);
     assertThat(found("direct-grant")).hasSize(1).first().asString().startsWith("ines");
@@ -556,17 +481,7 @@ final class FindingsTest {
   @Test
   void checksThatAreOffOrCannotBeMadeAreNamed() {
     expected =
-        new Expected(
-            null,
-            Map.of(),
-            Map.of(),
-            Map.of(),
-            Map.of(),
-            Map.of(),
-            List.of(),
-            List.of(),
-            Set.of(),
-            new Limits(5, 60, 90, 12, Set.of("empty-role")));
+        Expecting.nothing().limits(new Limits(5, 60, 90, 12, Set.of("empty-role"))).expected();
     assertThat(found("empty-role")).isEmpty();
     assertThat(look(tiny).notLooked())
         .extracting(missing -> missing.asked().id())
