@@ -66,13 +66,18 @@ abstract class Reviewing extends Asking {
     }
   }
 
+  /** The folder of the charter that goes with what is asked; null for a survey alone. */
+  Path charterFolder() {
+    boolean survey = from != null && Files.isRegularFile(Path.of(from));
+    if (charterFolder != null || survey) {
+      return charterFolder;
+    }
+    return from != null && Files.isDirectory(Path.of(from)) ? Path.of(from) : Path.of("");
+  }
+
   /** The charter that goes with what is asked, or null. */
   Charter charter() throws CharterException, IOException {
-    Path folder = charterFolder;
-    boolean survey = from != null && Files.isRegularFile(Path.of(from));
-    if (folder == null && !survey) {
-      folder = from != null && Files.isDirectory(Path.of(from)) ? Path.of(from) : Path.of("");
-    }
+    Path folder = charterFolder();
     boolean there = folder != null && Files.isRegularFile(folder.resolve(CharterReader.ROOT));
     return there || charterFolder != null ? Charters.read(folder) : null;
   }

@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
+import fiador.files.charter.CharterPatch;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.report.Format;
@@ -31,7 +32,8 @@ import picocli.CommandLine.Option;
       "",
       "Examples:",
       "  fiador trim",
-      "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql"
+      "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql",
+      "  fiador trim --usage server.csv --patch trim.patch && git apply trim.patch"
     })
 final class TrimCommand extends Reviewing {
   @Option(
@@ -39,6 +41,28 @@ final class TrimCommand extends Reviewing {
       paramLabel = "FILE",
       description = "Writes the statements there, to look at and to run.")
   Path script;
+
+  @Option(
+      names = "--patch",
+      paramLabel = "FILE",
+      description = "Writes what goes from the charter's lists of roles there, for git apply.")
+  Path patch;
+
+  private void patch(Access access, Charter charter, Trim.Result result)
+      throws BadInput, IOException {
+    if (charter == null) {
+      throw new BadInput("--patch needs a charter to change; say --charter DIR");
+    }
+    CharterPatch.Result edits =
+        CharterPatch.of(charterFolder(), charter, access.rules(), result.gap().plan().steps());
+    Files.writeString(patch, edits.text());
+    say(
+        "patch: "
+            + edits.made()
+            + " steps as edits of lists of roles, "
+            + edits.left()
+            + " that stand in patterns or grant sentences, or nowhere in the charter, are left to you");
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
@@ -61,6 +85,9 @@ final class TrimCommand extends Reviewing {
     if (script != null) {
       List<String> lines = sql.apply(result.gap().plan().steps());
       Files.writeString(script, lines.isEmpty() ? "" : String.join(";\n", lines) + ";\n");
+    }
+    if (patch != null) {
+      patch(access, charter, result);
     }
     return result.cuts().isEmpty() ? Exit.YES : Exit.NO;
   }

@@ -209,6 +209,39 @@ class ReviewCommandsTest {
   }
 
   @Test
+  void trimWritesAPatchOfTheCharterThatGitTakes() throws Exception {
+    for (String name : List.of("fiador.yaml", "roles.yaml", "users.yaml", "policies.yaml")) {
+      Files.copy(EXAMPLE.resolve(name), folder.resolve(name));
+    }
+    Path patch = folder.resolve("trim.patch");
+    ask(
+        "trim",
+        WATERWORKS,
+        "--usage",
+        EXAMPLE.resolve("usage.jsonl").toString(),
+        "--charter",
+        folder.toString(),
+        "--patch",
+        patch.toString());
+    assertThat(Files.readString(patch))
+        .contains(
+            "--- a/users.yaml",
+            "-  vera.lobo:     {kind: person, roles: [meter_planner]}",
+            "+  vera.lobo:     {kind: person, roles: [metering_write]}");
+    Process git =
+        new ProcessBuilder("git", "apply", "--check", "trim.patch")
+            .directory(folder.toFile())
+            .redirectErrorStream(true)
+            .start();
+    String said = new String(git.getInputStream().readAllBytes());
+    assertThat(git.waitFor()).as(said).isZero();
+    new ProcessBuilder("git", "apply", "trim.patch").directory(folder.toFile()).start().waitFor();
+    assertThat(Files.readString(folder.resolve("users.yaml"))).contains("roles: [metering_write]");
+    Program check = Program.run("check", folder.toString());
+    assertThat(check.code).as(check.err).isZero();
+  }
+
+  @Test
   void aLogThatIsNoneIsRefused() throws Exception {
     Path log = folder.resolve("x.log");
     Files.writeString(log, "hello\n");

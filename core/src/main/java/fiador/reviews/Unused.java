@@ -1,6 +1,7 @@
 package fiador.reviews;
 
 import fiador.changes.Step;
+import fiador.changes.WantedSight.Seal;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -290,6 +291,18 @@ final class Unused {
         });
   }
 
+  /** Whether a seal names the one role and not the other, and so would shut the user out. */
+  private boolean leavesSeal(int role, int below) {
+    SealedThings sealed = new SealedThings(facts);
+    for (Seal seal : facts.expected.seals()) {
+      IntOpenHashSet open = sealed.openTo(seal);
+      if (open.contains(role) && !open.contains(below)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** A role below the one a user holds that has all of it that the user needs. */
   private void smaller(int edge, Risk risk, List<Trim.Cut> cuts) {
     int user = memberships.member(edge);
@@ -304,7 +317,8 @@ final class Unused {
     for (int below : on.up(role)) {
       boolean enough = sources != null && new IntOpenHashSet(on.up(below)).containsAll(sources);
       boolean less = risk.ofRole(below) < risk.ofRole(at);
-      if (enough && less && facts.isOurs(below) && !facts.people.isUser(below)) {
+      boolean fits = facts.isOurs(below) && !facts.people.isUser(below) && !leavesSeal(role, below);
+      if (enough && less && fits) {
         at = below;
       }
     }

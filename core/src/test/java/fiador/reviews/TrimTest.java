@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.PeopleEffects.Change;
 import fiador.changes.Step;
+import fiador.changes.Wanted.Place;
+import fiador.changes.WantedSight.Labelled;
+import fiador.changes.WantedSight.Seal;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.RandomAccess;
@@ -95,6 +98,17 @@ final class TrimTest {
         .containsExactlyInAnyOrder(
             new Step.GiveRole("readers", "ines"),
             new Step.TakeRole("all", "ines", Membership.PLAIN, null, true));
+  }
+
+  @Test
+  void aRoleThatASealNamesIsNotExchanged() {
+    tiny.member("ines", "all");
+    use("ines", Privilege.SELECT, "d.s.a", Evidence.ALL);
+    Place place = new Place("fiador.yaml", 1, 1);
+    Seal seal = new Seal("vault", List.of(new Labelled("s", place)), List.of("all"), place);
+    Expected expected = Expecting.nothing().seals(List.of(seal)).expected();
+    assertThat(Trim.of(tiny.build(), CLOCK, expected, evidence()).cuts())
+        .noneMatch(cut -> cut.why() == Trim.Why.TOO_BROAD);
   }
 
   @Test

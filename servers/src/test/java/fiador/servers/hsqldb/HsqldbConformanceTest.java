@@ -30,6 +30,9 @@ class HsqldbConformanceTest {
   private static final int SEEDS = Integer.getInteger("fiador.seeds", 20);
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
 
+  /** On every such one of the estates something is also taken away as reviews say. */
+  private static final int EVERY = 5;
+
   @Test
   void everyHoldingEqualsWhatTheUserCanDo() throws Exception {
     for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
@@ -54,7 +57,9 @@ class HsqldbConformanceTest {
         assertThat(mismatches)
             .as("HSQLDB, seed %d: %d mismatches", seed, mismatches.size())
             .isEmpty();
-        RoundTrip.tightened(server, login, seed, 3);
+        if (seed % EVERY == 0) {
+          RoundTrip.tightened(server, login, seed, 2);
+        }
         RoundTrip.of(server, login, seed, 25);
         execute(admin, "SHUTDOWN");
       }

@@ -96,7 +96,9 @@ class MariadbConformanceTest {
       }
     }
     assertThat(mismatches).as("seed " + seed).isEmpty();
-    RoundTrip.tightened(new MariadbServer(), login, seed, 3);
+    if (seed % EVERY == 0) {
+      RoundTrip.tightened(new MariadbServer(), login, seed, 2);
+    }
     RoundTrip.of(new MariadbServer(), login, seed, 25);
   }
 

@@ -36,6 +36,9 @@ class PostgresqlConformanceTest {
   private static final int SEEDS = Integer.getInteger("fiador.seeds", 20);
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
 
+  /** On every such one of the estates something is also taken away as reviews say. */
+  private static final int EVERY = 5;
+
   private record Answer(State state, boolean grantable) {}
 
   @ParameterizedTest
@@ -68,7 +71,9 @@ class PostgresqlConformanceTest {
         assertThat(mismatches)
             .as("PostgreSQL %d, seed %d: %d mismatches", major, seed, mismatches.size())
             .isEmpty();
-        RoundTrip.tightened(server, login, seed, 3);
+        if (seed % EVERY == 0) {
+          RoundTrip.tightened(server, login, seed, 2);
+        }
         RoundTrip.of(server, login, seed, 25);
       }
     }

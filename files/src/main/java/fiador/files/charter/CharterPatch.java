@@ -1,0 +1,158 @@
+package fiador.files.charter;
+
+import com.github.difflib.DiffUtils;
+import com.github.difflib.UnifiedDiffUtils;
+import fiador.changes.Step;
+import fiador.changes.Wanted.Member;
+import fiador.changes.Wanted.Place;
+import fiador.grants.HouseRules;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+
+/**
+ * Writes what steps do to memberships as edits of the charter's own text: a unified diff that keeps
+ * comments and order, for {@code git apply} or to read. Roles that a pattern makes, and grants,
+ * stand in sentences that mean more than one thing; they are counted and left to the reader.
+ */
+public final class CharterPatch {
+  private static final int AROUND = 3;
+
+  private final Path folder;
+  private final Map<String, List<Edit>> edits = new TreeMap<>();
+  private int left;
+
+  /** Takes a name out of a list, or puts another in its place. */
+  private record Edit(Place place, String name, String instead) {}
+
+  /**
+   * A patch.
+   *
+   * @param text the diff; empty when nothing can be said so
+   * @param made how many steps it stands for
+   * @param left how many steps cannot be said as such an edit
+   */
+  public record Result(String text, int made, int left) {}
+
+  private CharterPatch(Path folder) {
+    this.folder = folder;
+  }
+
+  /**
+   * The edits of a charter that stand for steps on a server.
+   *
+   * @param folder where the charter's files are
+   * @param rules how the server writes names
+   */
+  public static Result of(Path folder, Charter charter, HouseRules rules, List<Step> steps)
+      throws IOException {
+    CharterPatch patch = new CharterPatch(folder);
+    int made = patch.collect(charter, rules, steps);
+    StringBuilder text = new StringBuilder();
+    for (Map.Entry<String, List<Edit>> file : patch.edits.entrySet()) {
+      patch.write(file.getKey(), file.getValue(), text);
+    }
+    return new Result(text.toString(), made, patch.left);
+  }
+
+  private int collect(Charter charter, HouseRules rules, List<Step> steps) throws IOException {
+    // a smaller role stands directly before the one it takes the place of
+    Step.GiveRole given = null;
+    int made = 0;
+    for (Step step : steps) {
+      if (step instanceof Step.GiveRole give) {
+        given = give;
+        continue;
+      }
+      Member found = step instanceof Step.TakeRole take ? written(charter, rules, take) : null;
+      if (found == null) {
+        left++;
+        continue;
+      }
+      Step.TakeRole take = (Step.TakeRole) step;
+      boolean replaced = given != null && given.member().equals(take.member());
+      String charterName = replaced ? named(charter, rules, given.role()) : null;
+      given = null;
+      edits
+          .computeIfAbsent(found.place().file(), none -> new ArrayList<>())
+          .add(new Edit(found.place(), found.role(), charterName));
+      made++;
+    }
+    return made;
+  }
+
+  /** Where the charter says so, if it does in so many words. */
+  private Member written(Charter charter, HouseRules rules, Step.TakeRole take) throws IOException {
+    for (Member member : charter.wanted().memberships()) {
+      boolean same =
+          isNamed(member.member(), rules, take.member())
+              && isNamed(member.role(), rules, take.role());
+      if (same && textAt(member.place()).startsWith(member.role())) {
+        return member;
+      }
+    }
+    return null;
+  }
+
+  private static boolean isNamed(String written, HouseRules rules, String stored) {
+    return stored.equals(written) || stored.equals(rules.fold(written));
+  }
+
+  private static String named(Charter charter, HouseRules rules, String stored) {
+    return charter.wanted().roles().stream()
+        .map(role -> role.name())
+        .filter(name -> isNamed(name, rules, stored))
+        .findFirst()
+        .orElse(stored);
+  }
+
+  private String textAt(Place place) throws IOException {
+    List<String> lines = Files.readAllLines(folder.resolve(place.file()));
+    String line = place.line() <= lines.size() ? lines.get(place.line() - 1) : "";
+    return place.column() <= line.length() ? line.substring(place.column() - 1) : "";
+  }
+
+  private void write(String file, List<Edit> inFile, StringBuilder text) throws IOException {
+    List<String> before = Files.readAllLines(folder.resolve(file));
+    List<String> after = new ArrayList<>(before);
+    // from the end, so that places stay where they are
+    inFile.sort(
+        Comparator.comparingInt((Edit edit) -> edit.place().line())
+            .thenComparingInt(edit -> edit.place().column())
+            .reversed());
+    for (Edit edit : inFile) {
+      int at = edit.place().line() - 1;
+      String line = after.get(at);
+      int start = edit.place().column() - 1;
+      int end = start + edit.name().length();
+      if (edit.instead() != null) {
+        after.set(at, line.substring(0, start) + edit.instead() + line.substring(end));
+      } else if (line.substring(0, start).strip().equals("-")) {
+        after.remove(at);
+      } else {
+        after.set(at, without(line, start, end));
+      }
+    }
+    var diff = DiffUtils.diff(before, after);
+    for (String line :
+        UnifiedDiffUtils.generateUnifiedDiff("a/" + file, "b/" + file, before, diff, AROUND)) {
+      text.append(line).append('\n');
+    }
+  }
+
+  /** A line without an item of a list in brackets, and without the comma that went with it. */
+  private static String without(String line, int start, int end) {
+    String head = line.substring(0, start);
+    String tail = line.substring(end);
+    if (tail.stripLeading().startsWith(",")) {
+      return head + tail.stripLeading().substring(1).stripLeading();
+    }
+    String bare = head.stripTrailing();
+    return (bare.endsWith(",") ? bare.substring(0, bare.length() - 1) : head) + tail;
+  }
+}
