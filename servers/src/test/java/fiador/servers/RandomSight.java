@@ -140,8 +140,9 @@ final class RandomSight {
 
   Map<String, List<String>> attributes() {
     Map<String, List<String>> found = new TreeMap<>();
+    // in an order that is the same in every run
     Map<String, List<String>> pools =
-        Map.of("words", TEXTS, "numbers", DECIMALS, "days", DATES, "times", TIMES);
+        new TreeMap<>(Map.of("words", TEXTS, "numbers", DECIMALS, "days", DATES, "times", TIMES));
     pools.forEach(
         (name, pool) -> {
           List<String> values = new ArrayList<>();

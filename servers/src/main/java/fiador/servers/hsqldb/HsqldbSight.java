@@ -22,8 +22,8 @@ final class HsqldbSight extends SightStatements {
     return List.of(
         "CREATE SCHEMA IF NOT EXISTS FIADOR_GUARD AUTHORIZATION DBA",
         "CREATE TABLE IF NOT EXISTS FIADOR_GUARD.ATTRIBUTES (USER_NAME VARCHAR(128),"
-            + " ATTRIBUTE VARCHAR(128), VALUE VARCHAR(1000),"
-            + " PRIMARY KEY (USER_NAME, ATTRIBUTE, VALUE))",
+            // no key: to the server two values that differ in blanks at the end would be one
+            + " ATTRIBUTE VARCHAR(128), VALUE VARCHAR(1000))",
         "CREATE VIEW IF NOT EXISTS FIADOR_GUARD.OWN_ATTRIBUTES AS"
             + " SELECT A.ATTRIBUTE, A.VALUE FROM FIADOR_GUARD.ATTRIBUTES A"
             + " WHERE A.USER_NAME || '.' = SESSION_USER || '.'",
