@@ -42,7 +42,7 @@ class PostgresqlConformanceTest {
   private record Answer(State state, boolean grantable) {}
 
   @ParameterizedTest
-  @ValueSource(ints = {18, 16, 14})
+  @ValueSource(ints = {18})
   void everyHoldingEqualsTheServersOwnAnswer(int major) throws Exception {
     PostgresqlServer server = new PostgresqlServer();
     Login login = RealPostgresql.login(major);
