@@ -81,6 +81,17 @@ final class Relations {
     return access.accounts() != null;
   }
 
+  /** The schemas of that name. */
+  IntArrayList schemas(SqlWords.Word word) {
+    IntArrayList found = new IntArrayList();
+    for (int node : named(word)) {
+      if (tree.kind(node) == NodeKind.SCHEMA) {
+        found.add(node);
+      }
+    }
+    return found;
+  }
+
   /** The ordinal of a column by a word, or -1. */
   int column(int node, SqlWords.Word word) {
     int exact = tree.columnNamed(node, word.text());

@@ -53,15 +53,35 @@ final class StatementUses {
           "fetch",
           "move",
           "close",
-          "kill",
-          "flush",
-          "ping",
-          "xa",
-          "checkpoint");
+          "ping");
 
-  /** What only owners and administrators do, whatever is granted. */
-  private static final Set<String> OWNERS =
+  /** Signs that something else stands inside a statement that needs nothing by itself. */
+  private static final Set<String> INSIDE = Set.of("select", ";");
+
+  /** Words with which a query changes something after all, or asks for the right to. */
+  private static final Set<String> CHANGING =
+      Set.of("insert", "update", "delete", "merge", "truncate", "replace", "into", ";");
+
+  /** More than one statement at once. */
+  private static final Set<String> SEVERAL = Set.of(";");
+
+  /** What defines things or administers: understood, and taken to need all of what it names. */
+  private static final Set<String> DEFINING =
       Set.of(
+          "lock",
+          "explain",
+          "prepare",
+          "declare",
+          "execute",
+          "exec",
+          "call",
+          "do",
+          "replace",
+          "load",
+          "flush",
+          "kill",
+          "checkpoint",
+          "xa",
           "create",
           "alter",
           "drop",
@@ -96,39 +116,32 @@ final class StatementUses {
   /** Adds what a statement uses, for each account that may have sent it. */
   void add(IntArrayList users, Entry entry) {
     evidence.statement();
-    String sql = entry.statement().strip();
+    // a semicolon at the end is the end and no further statement
+    String sql = entry.statement().replaceFirst("[;\\s]+$", "").strip();
     for (int user : users) {
       evidence.seen(user, entry.at());
     }
     List<Word> words = SqlWords.of(sql, access.accounts() != null);
     String verb = words.isEmpty() ? "" : words.get(0).text().toLowerCase(Locale.ROOT);
-    if (verb.isEmpty() || HARMLESS.contains(verb)) {
-      return;
-    }
-    if (OWNERS.contains(verb) && !isQueryInside(words)) {
-      return;
-    }
     One one = new One(users, entry, words);
+    if (verb.isEmpty() || HARMLESS.contains(verb) && !one.hasAny(INSIDE)) {
+      return;
+    }
     boolean understood =
         switch (verb) {
           case "copy" -> one.copy();
-          case "call", "execute", "exec", "do" -> one.routines();
-          case "select", "values" -> one.query();
-          case "lock", "explain", "describe", "desc", "table", "prepare", "declare", "create" ->
-              one.readsOnly();
-          default -> one.parsed(sql);
+          case "select", "values", "table", "describe", "desc" -> one.query();
+          case "insert", "update", "delete", "truncate", "merge", "with" -> one.parsed(sql);
+          default -> {
+            // what may do anything with what it names is taken to have done it
+            one.everything();
+            yield DEFINING.contains(verb) || HARMLESS.contains(verb);
+          }
         };
     if (!understood) {
-      // the names in it are noted all the same
-      one.readsOnly();
+      one.everything();
       evidence.unread(sql);
     }
-  }
-
-  /** A view or table that is made from a query. */
-  private static boolean isQueryInside(List<Word> words) {
-    return words.get(0).is("create")
-        && words.stream().anyMatch(word -> word.text().equalsIgnoreCase("select"));
   }
 
   private final class One {
@@ -154,8 +167,44 @@ final class StatementUses {
      */
     boolean query() {
       readsOnly();
-      lockedRows();
-      return words.stream().noneMatch(word -> word.text().equalsIgnoreCase("into"));
+      if (hasAny(CHANGING)) {
+        everything();
+      }
+      return true;
+    }
+
+    boolean hasAny(Set<String> signs) {
+      return words.stream()
+          .anyMatch(word -> !word.quoted() && signs.contains(word.text().toLowerCase(Locale.ROOT)));
+    }
+
+    /**
+     * Takes all privileges on all that is named for used, and, where something may be created, on
+     * the schemas it may be created in, the database and the server.
+     */
+    void everything() {
+      readsOnly();
+      each((node, place) -> all(node));
+      boolean named = false;
+      for (Word word : words) {
+        for (int schema : word.isName() ? relations.schemas(word) : new IntArrayList()) {
+          all(schema);
+          named = true;
+        }
+      }
+      for (int node = 0; node < tree.size(); node++) {
+        boolean container = tree.kind(node).compareTo(NodeKind.SCHEMA) < 0;
+        boolean anySchema = tree.kind(node) == NodeKind.SCHEMA && !named && !tree.isSystem(node);
+        if (container || anySchema) {
+          all(node);
+        }
+      }
+    }
+
+    private void all(int node) {
+      for (long rest = access.rules().privilegesOn(tree.kind(node)); rest != 0; rest &= rest - 1) {
+        use(Privilege.lowest(rest), node, Evidence.ALL);
+      }
     }
 
     boolean parsed(String sql) {
@@ -167,11 +216,14 @@ final class StatementUses {
       } catch (JSQLParserException | RuntimeException beyondIt) {
         return false;
       }
-      readsOnly();
       if (statement instanceof Select) {
-        lockedRows();
-        return true;
-      } else if (statement instanceof Insert insert) {
+        return query();
+      }
+      readsOnly();
+      if (words.get(0).text().equalsIgnoreCase("with") || hasAny(SEVERAL)) {
+        everything();
+      }
+      if (statement instanceof Insert insert) {
         changes(Privilege.INSERT, insert.getTable(), insert.getColumns());
         boolean updates =
             insert.getConflictAction() != null || insert.getDuplicateUpdateSets() != null;
@@ -231,19 +283,6 @@ final class StatementUses {
           int ordinal = parts.isEmpty() ? -1 : relations.column(node, parts.get(0));
           use(privilege, node, ordinal < 0 ? Evidence.ALL : ordinal);
         }
-      }
-    }
-
-    /** {@code select ... for update} asks for the right to update. */
-    private void lockedRows() {
-      boolean locks = false;
-      for (int i = 1; i < words.size(); i++) {
-        String text = words.get(i).text().toLowerCase(Locale.ROOT);
-        boolean after = words.get(i - 1).text().equalsIgnoreCase("for");
-        locks |= after && Set.of("update", "share", "no", "key").contains(text);
-      }
-      if (locks) {
-        each((node, at) -> use(Privilege.UPDATE, node, Evidence.ANY));
       }
     }
 
@@ -358,16 +397,6 @@ final class StatementUses {
       } else if (!any) {
         use(Privilege.SELECT, node, Evidence.ANY);
       }
-    }
-
-    boolean routines() {
-      each(
-          (node, place) -> {
-            if (tree.kind(node) == NodeKind.ROUTINE) {
-              use(Privilege.EXECUTE, node, Evidence.ALL);
-            }
-          });
-      return readsOnly();
     }
 
     /** {@code copy t (a, b) from ...}, or {@code to}, or of a query. */

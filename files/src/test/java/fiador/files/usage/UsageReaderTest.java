@@ -90,7 +90,7 @@ final class UsageReaderTest {
             ofStatement(
                 "select u.name from s.u where exists (select 1 from s.t where phone = name)"))
         .contains("ines select d.s.t.phone", "ines select d.s.u.name");
-    assertThat(ofStatement("select id from s.t for update")).contains("ines update d.s.t any");
+    assertThat(ofStatement("select id from s.t for update")).contains("ines update d.s.t");
   }
 
   @Test
@@ -103,6 +103,22 @@ final class UsageReaderTest {
         .contains("ines delete d.s.u", "ines select d.s.u.id");
     assertThat(ofStatement("truncate s.u")).contains("ines truncate d.s.u");
     assertThat(ofStatement("copy s.u (id) from stdin")).contains("ines insert d.s.u");
+  }
+
+  @Test
+  void whatMayHaveDoneAnythingIsTakenToHaveDoneIt() throws Exception {
+    assertThat(ofStatement("with gone as (delete from s.u returning id) select id from gone"))
+        .contains("ines delete d.s.u");
+    assertThat(ofStatement("begin; update s.t set phone = 'x'; commit"))
+        .contains("ines update d.s.t");
+    assertThat(ofStatement("explain analyze insert into s.u values (1)"))
+        .contains("ines insert d.s.u");
+    assertThat(ofStatement("prepare p as delete from s.u")).contains("ines delete d.s.u");
+    assertThat(ofStatement("upsart into s.u")).contains("ines insert d.s.u");
+    assertThat(ofStatement("create table s.fresh (a integer)")).contains("ines create d.s");
+    assertThat(ofStatement("create temporary table fresh (a integer)"))
+        .contains("ines create d.s", "ines temporary d");
+    assertThat(ofStatement("select id from s.u ; ")).containsExactly("ines select d.s.u.id");
   }
 
   @Test
@@ -241,6 +257,7 @@ final class UsageReaderTest {
             postgresql,
             "q.jsonl",
             "{\"at\":\"2026-11-01T08:00:00Z\",\"user\":\"ines\",\"statement\":\"select * from s.q\"}\n");
+    assertThat(evidence.uses()).isNotEmpty();
     for (Use use : evidence.uses().keySet()) {
       assertThat(use.privilege()).isIn(Privilege.SELECT, Privilege.USAGE, Privilege.UPDATE);
     }
