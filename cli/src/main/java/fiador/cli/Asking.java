@@ -5,16 +5,22 @@ import fiador.estate.Principals;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
+import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.grants.HouseRules;
 import fiador.grants.Lookup;
 import fiador.report.Format;
+import fiador.report.Shown;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
 import picocli.CommandLine.Option;
 
 /** Commands that ask something of an estate. */
@@ -32,6 +38,15 @@ abstract class Asking extends Common {
   String from;
 
   @Option(
+      names = "--at",
+      paramLabel = "WHEN",
+      description = {
+        "Answers for a day that is past, from the ledger: 2026-03-03 (the end of it) or",
+        "2026-03-03T14:00, in UTC."
+      })
+  String at;
+
+  @Option(
       names = "--format",
       paramLabel = "F",
       description = "text, json, jsonl, csv or markdown.",
@@ -40,6 +55,9 @@ abstract class Asking extends Common {
 
   /** Reads what is to be asked. */
   Access access() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (at != null) {
+      return then();
+    }
     if (from == null) {
       return newestSurvey(Path.of(""));
     }
@@ -60,6 +78,51 @@ abstract class Asking extends Common {
         "--from "
             + from
             + " is no survey file, no charter's folder and no server of the charter here");
+  }
+
+  /** The survey that was the newest then; the clock is set to then as well. */
+  private Access then() throws BadInput, SurveyException, CharterException, IOException {
+    boolean elsewhere = from != null && Files.isDirectory(Path.of(from));
+    Path folder = Path.of(elsewhere ? from : "");
+    if (from != null && !elsewhere && Files.isRegularFile(Path.of(from))) {
+      throw new BadInput(
+          "--at asks the ledger of a charter, and "
+              + from
+              + " is a survey file; fiador history --take-in puts it there");
+    }
+    Charter charter = Charters.read(folder);
+    String server = Charters.server(charter, elsewhere ? null : from).name();
+    Instant end = Ledgers.end(at);
+    try (Ledger ledger = Ledgers.existing(folder, charter)) {
+      List<Ledger.Survey> all = ledger.surveys(server);
+      List<Ledger.Survey> older = all.stream().filter(each -> !each.taken().isAfter(end)).toList();
+      if (older.isEmpty()) {
+        throw new BadInput(
+            "the ledger knows nothing of "
+                + server
+                + " at "
+                + at
+                + (all.isEmpty() ? "" : "; it begins at " + Shown.time(all.get(0).taken())));
+      }
+      clock = Clock.fixed(end, ZoneOffset.UTC);
+      Ledger.Survey survey = older.get(older.size() - 1);
+      say(certainty(all, older));
+      return ledger.read(survey);
+    }
+  }
+
+  /** How sure it is that the survey before was still true: by the one after. */
+  private String certainty(List<Ledger.Survey> all, List<Ledger.Survey> older) {
+    Ledger.Survey before = older.get(older.size() - 1);
+    String said = "note: the last survey until then is of " + Shown.time(before.taken());
+    if (older.size() == all.size()) {
+      return said + "; there is none after it";
+    }
+    Ledger.Survey next = all.get(older.size());
+    String when = Shown.time(next.taken());
+    return next.state().equals(before.state())
+        ? said + "; the next, of " + when + ", found the same"
+        : said + "; the next, of " + when + ", found something else: fiador history";
   }
 
   private Access newestSurvey(Path folder)

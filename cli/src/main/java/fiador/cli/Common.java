@@ -12,7 +12,7 @@ import picocli.CommandLine.Option;
 abstract class Common {
   PrintStream out;
   PrintStream err;
-  final Clock clock = Clock.systemUTC();
+  Clock clock = Clock.systemUTC();
 
   @Option(
       names = {"-h", "--help"},

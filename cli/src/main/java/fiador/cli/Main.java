@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.files.charter.CharterException;
+import fiador.files.ledger.LedgerException;
 import fiador.files.survey.SurveyException;
 import fiador.servers.ServerException;
 import java.io.FileDescriptor;
@@ -40,6 +41,7 @@ public final class Main {
     COMMANDS.put("trim", TrimCommand::new);
     COMMANDS.put("sever", SeverCommand::new);
     COMMANDS.put("climb", ClimbCommand::new);
+    COMMANDS.put("history", HistoryCommand::new);
   }
 
   private Main() {}
@@ -125,7 +127,9 @@ public final class Main {
     } else if (broken instanceof FileSystemException file) {
       return file.getFile() + ": " + (file.getReason() == null ? "failed" : file.getReason());
     }
-    return "reading or writing failed: " + broken.getMessage();
+    return broken instanceof LedgerException
+        ? broken.getMessage()
+        : "reading or writing failed: " + broken.getMessage();
   }
 
   private static int failed(Common command, String name, Exception why, int code) {

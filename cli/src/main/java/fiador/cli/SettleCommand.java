@@ -6,6 +6,7 @@ import fiador.changes.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.journal.Journal;
+import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.report.ChangeText;
 import fiador.servers.Server;
@@ -60,13 +61,14 @@ final class SettleCommand extends Change {
   /** Where secrets come from when it is not the environment or a terminal; the tour has its own. */
   SettleRun.Secrets otherSecrets;
 
+  private Charter charter;
   private Charter.ServerEntry entry;
   private Server kind;
   private int carriedOut;
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
-    Charter charter = Charters.read(folder);
+    charter = Charters.read(folder);
     entry = Charters.server(charter, server);
     kind = Surveys.kind(entry);
     if (dryRun && !resume && !undo) {
@@ -78,7 +80,7 @@ final class SettleCommand extends Change {
     SettleRun locking = new SettleRun(kind, Surveys.login(entry), user -> new char[0]);
     SettleRun.Lock lock = locking.lock();
     try {
-      return resume || undo ? fromJournal() : settle(charter);
+      return resume || undo ? fromJournal() : settle();
     } finally {
       lock.close();
     }
@@ -96,7 +98,7 @@ final class SettleCommand extends Change {
     return steps.isEmpty() ? Exit.YES : Exit.NO;
   }
 
-  private int settle(Charter charter) throws BadInput, ServerException, IOException {
+  private int settle() throws BadInput, ServerException, IOException {
     Access before = survey();
     Path journal = journal(folder, entry.name());
     if (Files.isRegularFile(journal) && isHalfWay(Journal.read(journal), new Done(before))) {
@@ -108,17 +110,17 @@ final class SettleCommand extends Change {
     Gap gap = gap(before, charter, entry);
     List<Step> steps = gap.plan().steps();
     if (steps.isEmpty()) {
-      Surveys.write(before, Surveys.file(folder, entry.name()));
+      surveyed(before);
       out.println("nothing to do: " + entry.name() + " is as the charter says");
       sayNotes(gap);
       return Exit.YES;
     }
     SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
-    if (!carryOut(steps, secrets, true)) {
+    if (!carryOut(before, steps, secrets, true)) {
       return Exit.HALF_WAY;
     }
     Access after = survey();
-    Surveys.write(after, Surveys.file(folder, entry.name()));
+    surveyed(after);
     out.println("settled " + entry.name() + ": " + summary(steps));
     out.println("people: " + new ChangeText(gap, width()).summary());
     List<Step> left = gap(after, charter, entry).plan().steps();
@@ -152,20 +154,21 @@ final class SettleCommand extends Change {
       out.println("nothing to resume: the last settle of " + entry.name() + " came to its end");
       return Exit.YES;
     }
-    Done done = new Done(survey());
+    Access before = survey();
+    Done done = new Done(before);
     List<Step> steps = resume ? done.missing(contents.steps()) : done.undo(contents.steps());
     if (dryRun) {
       return shown(steps);
     }
     SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
-    if (!steps.isEmpty() && !carryOut(steps, secrets, false)) {
+    if (!steps.isEmpty() && !carryOut(before, steps, secrets, false)) {
       return Exit.HALF_WAY;
     }
     try (Journal journal = Journal.reopen(file, contents)) {
       journal.finished();
     }
     Access after = survey();
-    Surveys.write(after, Surveys.file(folder, entry.name()));
+    surveyed(after);
     boolean complete =
         resume
             ? new Done(after).missing(contents.steps()).isEmpty()
@@ -185,19 +188,22 @@ final class SettleCommand extends Change {
   /**
    * Runs the steps.
    *
+   * @param before the server as it is
    * @param anew whether a journal of its own is begun; what follows an older one changes it not
    * @return false when the server refused one after others had been carried out for good
    */
-  private boolean carryOut(List<Step> steps, SettleRun.Secrets secrets, boolean anew)
+  private boolean carryOut(Access before, List<Step> steps, SettleRun.Secrets secrets, boolean anew)
       throws ServerException, IOException {
     Path file = journal(folder, entry.name());
     carriedOut = 0;
+    Recorded recorded = recorded(before, steps);
     try (Journal journal =
         anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null) {
       new SettleRun(kind, Surveys.login(entry), secrets).carryOut(steps, witness(journal));
       if (journal != null) {
         journal.finished();
       }
+      recorded.ended();
       return true;
     } catch (ServerException refused) {
       if (kind.dialect().transactional() || carriedOut == 0) {
@@ -213,6 +219,39 @@ final class SettleCommand extends Change {
       return false;
     } catch (UncheckedIOException full) {
       throw full.getCause();
+    }
+  }
+
+  private void surveyed(Access access) throws IOException {
+    Surveys.write(access, Surveys.file(folder, entry.name()));
+    try (Ledger ledger = Ledgers.open(folder, charter)) {
+      if (ledger != null) {
+        ledger.record(access);
+      }
+    }
+  }
+
+  /** A change that the ledger knows has begun. */
+  @FunctionalInterface
+  private interface Recorded {
+    void ended() throws IOException;
+  }
+
+  /** Better not to begin than to change something without a record. */
+  private Recorded recorded(Access before, List<Step> steps) throws IOException {
+    String what = resume ? "resume" : undo ? "undo" : "settle";
+    try (Ledger ledger = Ledgers.open(folder, charter)) {
+      if (ledger == null) {
+        return () -> {};
+      }
+      ledger.record(before);
+      List<String> statements = statements(kind, steps);
+      long id = ledger.changing(entry.name(), what, Ledgers.runner(), clock.instant(), statements);
+      return () -> {
+        try (Ledger again = Ledgers.open(folder, charter)) {
+          again.changed(id, clock.instant());
+        }
+      };
     }
   }
 

@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
+import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.servers.Login;
 import fiador.servers.Server;
@@ -66,10 +67,18 @@ final class SurveyCommand extends Common {
       description = "Where to write; else where questions about the charter's server look for it.")
   Path to;
 
+  @Option(
+      names = "--ledger",
+      paramLabel = "FILE",
+      description =
+          "Records it in this ledger too; a charter's server is recorded in the charter's.")
+  Path ledger;
+
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
     Access access;
     Path file = to;
+    Charter chartered = url == null ? Charters.read(charter) : null;
     if (url != null) {
       if (server != null) {
         throw new BadInput("a server of the charter and --url do not go together");
@@ -86,7 +95,7 @@ final class SurveyCommand extends Common {
               clock.instant(),
               this::note);
     } else {
-      Charter.ServerEntry entry = Charters.server(Charters.read(charter), server);
+      Charter.ServerEntry entry = Charters.server(chartered, server);
       access =
           Surveys.kind(entry)
               .survey(Surveys.login(entry), entry.name(), databases, clock.instant(), this::note);
@@ -95,6 +104,15 @@ final class SurveyCommand extends Common {
     Surveys.write(access, file);
     say("surveyed " + Surveys.summary(access));
     say("written to " + file);
+    try (Ledger kept =
+        ledger != null
+            ? Ledger.open(ledger)
+            : chartered == null ? null : Ledgers.open(charter, chartered)) {
+      if (kept != null) {
+        boolean fresh = kept.record(access);
+        say("recorded in the ledger: " + (fresh ? "not as it was before" : "as it was before"));
+      }
+    }
     return Exit.YES;
   }
 

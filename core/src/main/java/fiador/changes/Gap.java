@@ -46,7 +46,7 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     // one transaction has no moment in between, and there the order may matter to the server
-    boolean inOneGo = before.rules().revokeReachesColumns();
+    boolean inOneGo = before.rules().changesInOneGo();
     List<Step> steps = inOneGo ? plan.steps() : SafeOrder.of(before, plan.steps(), effects, clock);
     return new Gap(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects);
   }

@@ -16,10 +16,12 @@ import fiador.grants.Terms;
 import fiador.grants.WhatIf;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
  * What an estate is after some steps, as an overlay of what it is. Cost: the steps, and the grants
@@ -287,6 +289,13 @@ public final class Outcome {
     }
     int columns = grant.columns().isEmpty() ? ColumnSets.WHOLE : columnSet(node, grant.columns());
     boolean optionOfTable = byHost && columns != ColumnSets.WHOLE;
+    if (columns != ColumnSets.WHOLE && !base.rules().columnsAreApart()) {
+      // what is held on the whole takes in what would be on columns
+      for (Row row : rows(grantee, node)) {
+        boolean whole = row.columns() == ColumnSets.WHOLE;
+        privileges &= whole ? ~row.terms().privileges() | grantable : -1L;
+      }
+    }
     Terms terms = new Terms(privileges, optionOfTable ? 0 : grantable, covers, Terms.FOREVER);
     rows(grantee, node).add(new Row(terms, columns, tree.owner(node)));
     if (optionOfTable && grantable != 0) {
@@ -369,6 +378,21 @@ public final class Outcome {
     old.addAll(left);
   }
 
+  /** What is left of a grant on the whole when columns are taken from it. */
+  private List<Row> apart(Row row, int node, List<String> columns, Row less) {
+    int[] others =
+        IntStream.range(0, tree.columns(node))
+            .filter(column -> !columns.contains(tree.column(node, column)))
+            .toArray();
+    long lost = row.terms().privileges() & ~less.terms().privileges();
+    long unable = row.terms().grantable() & ~less.terms().grantable();
+    if (others.length == 0) {
+      return List.of(less);
+    }
+    Terms rest = new Terms(lost | unable, unable, 0, row.terms().until());
+    return List.of(less, new Row(rest, base.columnSets().intern(others), row.grantor()));
+  }
+
   private List<Row> edited(Row row, int node, List<String> columns, long lost, long unable) {
     Terms terms = row.terms();
     boolean whole = row.columns() == ColumnSets.WHOLE;
@@ -386,17 +410,17 @@ public final class Outcome {
       boolean also = whole || base.rules().revokeReachesColumns();
       return List.of(also ? less : row);
     }
-    if (whole) {
+    if (whole && base.rules().columnsAreApart()) {
       return List.of(row);
+    } else if (whole) {
+      return apart(row, node, columns, less);
     }
     int[] named = base.columnSets().ordinals(columnSet(node, columns));
     IntOpenHashSet hit = new IntOpenHashSet(named);
     int[] in =
-        java.util.Arrays.stream(base.columnSets().ordinals(row.columns()))
-            .filter(hit::contains)
-            .toArray();
+        Arrays.stream(base.columnSets().ordinals(row.columns())).filter(hit::contains).toArray();
     int[] out =
-        java.util.Arrays.stream(base.columnSets().ordinals(row.columns()))
+        Arrays.stream(base.columnSets().ordinals(row.columns()))
             .filter(ordinal -> !hit.contains(ordinal))
             .toArray();
     List<Row> split = new ArrayList<>();

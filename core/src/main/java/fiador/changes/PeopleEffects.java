@@ -55,7 +55,7 @@ public final class PeopleEffects {
       boolean couldGrant,
       boolean canGrant) {
     private static boolean works(State state) {
-      return state == State.LIVE || state == State.ON_REQUEST;
+      return state != null && state.works();
     }
 
     /** Whether something works now that did not. */

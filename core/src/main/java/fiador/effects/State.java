@@ -22,6 +22,11 @@ public enum State {
     return name().toLowerCase(Locale.ROOT).replace('_', '-');
   }
 
+  /** Whether it can be used, at once or after switching a role on. */
+  public boolean works() {
+    return this == LIVE || this == ON_REQUEST;
+  }
+
   /** The state with that ordinal. */
   public static State at(int ordinal) {
     return ALL[ordinal];

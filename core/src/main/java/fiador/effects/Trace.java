@@ -34,7 +34,7 @@ public record Trace(
 
   /** True when it works, at once or after switching. */
   public boolean works() {
-    return state == State.LIVE || state == State.ON_REQUEST;
+    return state != null && state.works();
   }
 
   /**

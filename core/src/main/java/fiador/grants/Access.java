@@ -56,6 +56,23 @@ public record Access(
         sights);
   }
 
+  /** The same, asked for as what it was then. */
+  public Access recalled() {
+    return new Access(
+        new Origin(about.server(), about.kind(), about.version(), about.taken(), true),
+        rules,
+        estate,
+        memberships,
+        grants,
+        denials,
+        columnSets,
+        reads,
+        later,
+        patterns,
+        accounts,
+        sights);
+  }
+
   /** The tree of the estate. */
   public Tree tree() {
     return estate.tree();

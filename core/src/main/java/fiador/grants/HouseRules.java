@@ -206,10 +206,18 @@ public record HouseRules(
 
   /** Whether taking a privilege from a whole table takes it from single columns too. */
   public boolean revokeReachesColumns() {
+    return !server.equals("mariadb");
+  }
+
+  /** Whether a change of many statements takes effect as one, with no moment in between. */
+  public boolean changesInOneGo() {
     return server.equals("postgresql");
   }
 
-  /** Whether taking a privilege from columns leaves what the same grantee has on the whole. */
+  /**
+   * Whether taking a privilege from columns leaves what the same grantee has on the whole, and a
+   * grant on columns is there beside it.
+   */
   public boolean columnsAreApart() {
     return !server.equals("hsqldb");
   }

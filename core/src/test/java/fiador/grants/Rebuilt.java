@@ -5,6 +5,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
+import java.util.function.IntUnaryOperator;
 
 /** The same estate built from nothing, so that an overlay can be compared with it. */
 public final class Rebuilt {
@@ -12,17 +13,29 @@ public final class Rebuilt {
 
   /** Reads everything through the public face of {@code access} and builds it anew. */
   public static Access from(Access access) {
+    return from(access, false);
+  }
+
+  /** The same, but principals have other ids than they had. */
+  public static Access underOtherIds(Access access) {
+    return from(access, true);
+  }
+
+  private static Access from(Access access, boolean renumber) {
+    int last = access.principals().size();
+    IntUnaryOperator moved = id -> renumber && id > 0 ? last - id : id;
     AccessBuilder builder = new AccessBuilder();
     EstateBuilder estate = builder.estate();
     Principals people = access.principals();
-    for (int id = 1; id < people.size(); id++) {
+    for (int at = 1; at < people.size(); at++) {
+      int id = moved.applyAsInt(at);
       estate.principal(people.kind(id), people.name(id), people.powers(id), people.scope(id));
-      estate.account(id, people.account(id));
+      estate.account(at, people.account(id));
     }
     Tree tree = access.tree();
     for (int node = 0; node < tree.size(); node++) {
       NodeKind kind = tree.kind(node);
-      estate.node(tree.parent(node), kind, tree.name(node), tree.owner(node));
+      estate.node(tree.parent(node), kind, tree.name(node), moved.applyAsInt(tree.owner(node)));
       for (NodeFact fact : NodeFact.values()) {
         if (tree.is(node, fact)) {
           estate.fact(node, fact);
@@ -36,22 +49,22 @@ public final class Rebuilt {
     for (int id = 0; id < people.size(); id++) {
       for (int edge : access.memberships().rolesOf().run(id)) {
         builder.member(
-            id,
-            access.memberships().role(edge),
+            moved.applyAsInt(id),
+            moved.applyAsInt(access.memberships().role(edge)),
             access.memberships().options(edge),
-            access.memberships().grantor(edge));
+            moved.applyAsInt(access.memberships().grantor(edge)));
       }
       for (int row : access.grants().byGrantee().run(id)) {
         builder.grant(
-            id,
+            moved.applyAsInt(id),
             access.grants().node(row),
             access.grants().terms(row),
             set(builder, access, access.grants().columns(row)),
-            access.grants().grantor(row));
+            moved.applyAsInt(access.grants().grantor(row)));
       }
       for (int row : access.denials().byGrantee().run(id)) {
         builder.denial(
-            id,
+            moved.applyAsInt(id),
             access.denials().node(row),
             access.denials().terms(row),
             set(builder, access, access.denials().columns(row)));

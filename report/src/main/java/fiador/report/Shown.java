@@ -12,6 +12,8 @@ import fiador.predicates.PredicateText;
 import fiador.predicates.Rewriting;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.BitSet;
 import java.util.Locale;
 import java.util.stream.Collectors;
@@ -21,6 +23,9 @@ import java.util.stream.Collectors;
  * billing} as {@code BILLING}; text shows it as people type it, machine formats as it is.
  */
 public final class Shown {
+  private static final DateTimeFormatter SECONDS =
+      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss").withZone(ZoneOffset.UTC);
+
   private final Access access;
   private final boolean plainText;
   private String leftOut = "";
@@ -133,11 +138,19 @@ public final class Shown {
     if (access.about().taken() == null) {
       return "the charter of " + access.about().server() + ", on paper";
     }
+    if (access.about().recalled()) {
+      return "survey of " + access.about().server() + " of " + time(access.about().taken());
+    }
     return "survey of "
         + access.about().server()
         + ", "
         + age(Duration.between(access.about().taken(), now))
         + " old";
+  }
+
+  /** A point in time: {@code 2026-03-05 09:12:00 UTC}. */
+  public static String time(Instant instant) {
+    return SECONDS.format(instant) + " UTC";
   }
 
   private static String age(Duration age) {

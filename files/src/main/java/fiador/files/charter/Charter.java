@@ -12,6 +12,7 @@ import java.util.Map;
  *
  * @param estate what the estate is called
  * @param servers the servers by name, in the order they stand there
+ * @param ledger where its history is kept
  * @param wanted what it demands
  * @param proofs sentences that must hold, with their places
  * @param expected what it says to reviews
@@ -19,9 +20,31 @@ import java.util.Map;
 public record Charter(
     String estate,
     Map<String, ServerEntry> servers,
+    LedgerEntry ledger,
     Wanted wanted,
     List<Sentence> proofs,
     Expected expected) {
+
+  /**
+   * Where history is kept.
+   *
+   * @param url a file under the charter's folder, the address of a PostgreSQL, or {@link #NONE}
+   * @param login the account there; empty for a file
+   * @param password its secret; empty for a file
+   */
+  public record LedgerEntry(String url, String login, String password) {
+    /** Nothing is kept. */
+    public static final String NONE = "none";
+
+    /** Where it is kept when the charter says nothing. */
+    public static final LedgerEntry USUAL = new LedgerEntry(".fiador/ledger.db", "", "");
+
+    /** Without the secret. */
+    @Override
+    public String toString() {
+      return url;
+    }
+  }
 
   /** A proof as written. */
   public record Sentence(String text, Proof proof, Place place) {}

@@ -62,6 +62,7 @@ final class CharterLinker {
     return new Charter(
         draft.estate == null ? "" : draft.estate.text(),
         java.util.Collections.unmodifiableMap(draft.servers),
+        draft.ledger,
         new Wanted(
             roles,
             users,

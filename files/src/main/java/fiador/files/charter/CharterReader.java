@@ -39,6 +39,7 @@ public final class CharterReader extends Shapes {
           "fiador",
           "estate",
           "servers",
+          "ledger",
           "governs",
           "conventions",
           "roles",
@@ -54,16 +55,15 @@ public final class CharterReader extends Shapes {
           "mask_policies",
           "seals");
   private static final List<String> PURPOSES = List.of("access", "duty", "owner", "umbrella");
-  private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
 
   private final Path folder;
-  private final UnaryOperator<String> environment;
+  private final ServerSections servers;
   private final Draft draft = new Draft();
 
   private CharterReader(Path folder, UnaryOperator<String> environment) {
     super(new Mistakes());
     this.folder = folder;
-    this.environment = environment;
+    this.servers = new ServerSections(mistakes, draft, folder, environment);
   }
 
   /**
@@ -138,7 +138,8 @@ public final class CharterReader extends Shapes {
     switch (entry.key().text()) {
       case "fiador" -> version(entry);
       case "estate" -> draft.estate = scalar(entry.value(), "the estate's name");
-      case "servers" -> each(entry, "servers", this::server);
+      case "servers" -> each(entry, "servers", servers::server);
+      case "ledger" -> servers.ledger(entry);
       case "roles" -> each(entry, "roles", this::role);
       case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
       case "users" -> each(entry, "users", this::user);
@@ -178,75 +179,6 @@ public final class CharterReader extends Shapes {
         }
       }
     }
-  }
-
-  private void server(Scalar name, Mapping body) {
-    Map<String, Scalar> values = new LinkedHashMap<>();
-    List<String> known = List.of("kind", "url", "login", "password");
-    for (Entry entry : body.entries()) {
-      if (!known.contains(entry.key().text())) {
-        unknown(entry.key(), known, "key of a server");
-      } else if (entry.value() instanceof Scalar scalar) {
-        values.put(entry.key().text(), scalar);
-      } else {
-        scalar(entry.value(), "a text");
-      }
-    }
-    for (String needed : List.of("kind", "url", "login")) {
-      if (!values.containsKey(needed)) {
-        mistakes.add(name.place(), "server " + name.text() + " has no \"" + needed + "\"");
-      }
-    }
-    Scalar kind = values.get("kind");
-    List<String> kinds = List.of("hsqldb", "mariadb", "postgresql");
-    if (kind != null && !kinds.contains(kind.text())) {
-      unknown(kind, kinds, "kind of server");
-    }
-    draft.servers.put(
-        name.text(),
-        new Charter.ServerEntry(
-            name.text(),
-            kind == null ? "" : kind.text(),
-            underFolder(filled(values.get("url"))),
-            filled(values.get("login")),
-            filled(values.get("password")),
-            name.place()));
-  }
-
-  /**
-   * An embedded database's relative file belongs to the charter, wherever the program was started.
-   */
-  private String underFolder(String url) {
-    String prefix = "jdbc:hsqldb:file:";
-    if (!url.startsWith(prefix) || Path.of(url.substring(prefix.length())).isAbsolute()) {
-      return url;
-    }
-    return prefix + folder.resolve(url.substring(prefix.length()));
-  }
-
-  /** The text with {@code ${NAME}} and {@code ${NAME:-otherwise}} replaced. */
-  private String filled(Scalar scalar) {
-    if (scalar == null) {
-      return "";
-    }
-    Matcher matcher = VARIABLE.matcher(scalar.text());
-    StringBuilder filled = new StringBuilder();
-    while (matcher.find()) {
-      String value = environment.apply(matcher.group(1));
-      if (value == null && matcher.group(2) == null) {
-        mistakes.add(
-            scalar.at(matcher.start()),
-            "the environment has no "
-                + matcher.group(1)
-                + "; set it, or write ${"
-                + matcher.group(1)
-                + ":-otherwise}");
-      }
-      String otherwise = matcher.group(3) == null ? "" : matcher.group(3);
-      matcher.appendReplacement(
-          filled, Matcher.quoteReplacement(value == null ? otherwise : value));
-    }
-    return matcher.appendTail(filled).toString();
   }
 
   private void role(Scalar name, Mapping body) {

@@ -27,6 +27,7 @@ final class Draft {
 
   Scalar estate;
   final Map<String, Charter.ServerEntry> servers = new LinkedHashMap<>();
+  Charter.LedgerEntry ledger = Charter.LedgerEntry.USUAL;
   final Map<String, RoleEntry> roles = new LinkedHashMap<>();
   final Map<String, UserEntry> users = new LinkedHashMap<>();
   final List<Scalar> governedSchemas = new ArrayList<>();

@@ -1,0 +1,128 @@
+package fiador.files.charter;
+
+import fiador.files.charter.Yaml.Entry;
+import fiador.files.charter.Yaml.Mapping;
+import fiador.files.charter.Yaml.Scalar;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Reads how to reach the servers and the ledger. */
+final class ServerSections extends Shapes {
+  private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
+
+  private final Draft draft;
+  private final Path folder;
+  private final UnaryOperator<String> environment;
+
+  ServerSections(Mistakes mistakes, Draft draft, Path folder, UnaryOperator<String> environment) {
+    super(mistakes);
+    this.draft = draft;
+    this.folder = folder;
+    this.environment = environment;
+  }
+
+  void server(Scalar name, Mapping body) {
+    List<String> known = List.of("kind", "url", "login", "password");
+    Map<String, Scalar> values = texts(body, known, "key of a server");
+    for (String needed : List.of("kind", "url", "login")) {
+      if (!values.containsKey(needed)) {
+        mistakes.add(name.place(), "server " + name.text() + " has no \"" + needed + "\"");
+      }
+    }
+    Scalar kind = values.get("kind");
+    List<String> kinds = List.of("hsqldb", "mariadb", "postgresql");
+    if (kind != null && !kinds.contains(kind.text())) {
+      unknown(kind, kinds, "kind of server");
+    }
+    draft.servers.put(
+        name.text(),
+        new Charter.ServerEntry(
+            name.text(),
+            kind == null ? "" : kind.text(),
+            underFolder(filled(values.get("url"))),
+            filled(values.get("login")),
+            filled(values.get("password")),
+            name.place()));
+  }
+
+  private Map<String, Scalar> texts(Mapping body, List<String> known, String what) {
+    Map<String, Scalar> values = new LinkedHashMap<>();
+    for (Entry entry : body.entries()) {
+      if (!known.contains(entry.key().text())) {
+        unknown(entry.key(), known, what);
+      } else if (entry.value() instanceof Scalar scalar) {
+        values.put(entry.key().text(), scalar);
+      } else {
+        scalar(entry.value(), "a text");
+      }
+    }
+    return values;
+  }
+
+  /** A file, or a PostgreSQL with its url, login and password. */
+  void ledger(Entry section) {
+    if (section.value() instanceof Scalar file) {
+      draft.ledger = new Charter.LedgerEntry(filled(file), "", "");
+      if (file.text().isBlank()) {
+        mistakes.add(file.place(), "expected a file, none, or url, login and password");
+      }
+      return;
+    }
+    Mapping body = mapping(section.value(), "a file, or url, login and password");
+    if (body != null) {
+      List<String> known = List.of("url", "login", "password");
+      Map<String, Scalar> values = texts(body, known, "key of the ledger");
+      for (String needed : List.of("url", "login")) {
+        if (!values.containsKey(needed)) {
+          mistakes.add(section.key().place(), "the ledger has no \"" + needed + "\"");
+        }
+      }
+      draft.ledger =
+          new Charter.LedgerEntry(
+              filled(values.get("url")),
+              filled(values.get("login")),
+              filled(values.get("password")));
+    }
+  }
+
+  /**
+   * An embedded database's relative file belongs to the charter, wherever the program was started.
+   */
+  private String underFolder(String url) {
+    String prefix = "jdbc:hsqldb:file:";
+    if (!url.startsWith(prefix) || Path.of(url.substring(prefix.length())).isAbsolute()) {
+      return url;
+    }
+    return prefix + folder.resolve(url.substring(prefix.length()));
+  }
+
+  /** The text with {@code ${NAME}} and {@code ${NAME:-otherwise}} replaced. */
+  private String filled(Scalar scalar) {
+    if (scalar == null) {
+      return "";
+    }
+    Matcher matcher = VARIABLE.matcher(scalar.text());
+    StringBuilder filled = new StringBuilder();
+    while (matcher.find()) {
+      String value = environment.apply(matcher.group(1));
+      if (value == null && matcher.group(2) == null) {
+        mistakes.add(
+            scalar.at(matcher.start()),
+            "the environment has no "
+                + matcher.group(1)
+                + "; set it, or write ${"
+                + matcher.group(1)
+                + ":-otherwise}");
+      }
+      String otherwise = matcher.group(3) == null ? "" : matcher.group(3);
+      matcher.appendReplacement(
+          filled, Matcher.quoteReplacement(value == null ? otherwise : value));
+    }
+    return matcher.appendTail(filled).toString();
+  }
+}
