@@ -35,21 +35,26 @@ class ArchitectureTest {
         .definedBy("fiador.reviews")
         .layer("history")
         .definedBy("fiador.history")
-        .whereLayer("history")
+        .layer("campaigns")
+        .definedBy("fiador.campaigns")
+        .whereLayer("campaigns")
         .mayNotBeAccessedByAnyLayer()
+        .whereLayer("history")
+        .mayOnlyBeAccessedByLayers("campaigns")
         .whereLayer("reviews")
-        .mayOnlyBeAccessedByLayers("history")
+        .mayOnlyBeAccessedByLayers("history", "campaigns")
         .whereLayer("changes")
-        .mayOnlyBeAccessedByLayers("reviews", "history")
+        .mayOnlyBeAccessedByLayers("reviews", "history", "campaigns")
         .whereLayer("policies")
-        .mayOnlyBeAccessedByLayers("changes", "reviews", "history")
+        .mayOnlyBeAccessedByLayers("changes", "reviews", "history", "campaigns")
         .whereLayer("predicates")
-        .mayOnlyBeAccessedByLayers("policies", "changes", "reviews", "history")
+        .mayOnlyBeAccessedByLayers("policies", "changes", "reviews", "history", "campaigns")
         .whereLayer("effects")
-        .mayOnlyBeAccessedByLayers("predicates", "policies", "changes", "reviews", "history")
+        .mayOnlyBeAccessedByLayers(
+            "predicates", "policies", "changes", "reviews", "history", "campaigns")
         .whereLayer("grants")
         .mayOnlyBeAccessedByLayers(
-            "effects", "predicates", "policies", "changes", "reviews", "history")
+            "effects", "predicates", "policies", "changes", "reviews", "history", "campaigns")
         .check(CORE);
   }
 

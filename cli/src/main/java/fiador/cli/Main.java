@@ -3,6 +3,7 @@ package fiador.cli;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.LedgerException;
 import fiador.files.survey.SurveyException;
+import fiador.report.Columns;
 import fiador.servers.ServerException;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
@@ -13,6 +14,7 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
 import picocli.CommandLine;
@@ -42,6 +44,13 @@ public final class Main {
     COMMANDS.put("sever", SeverCommand::new);
     COMMANDS.put("climb", ClimbCommand::new);
     COMMANDS.put("history", HistoryCommand::new);
+    COMMANDS.put("review open", ReviewOpenCommand::new);
+    COMMANDS.put("review sheets", ReviewSheetsCommand::new);
+    COMMANDS.put("review decide", ReviewDecideCommand::new);
+    COMMANDS.put("review status", ReviewStatusCommand::new);
+    COMMANDS.put("review refresh", ReviewRefreshCommand::new);
+    COMMANDS.put("review close", ReviewCloseCommand::new);
+    COMMANDS.put("review verify", ReviewVerifyCommand::new);
   }
 
   private Main() {}
@@ -77,14 +86,17 @@ public final class Main {
    * @return the exit code
    */
   public static int run(PrintStream out, PrintStream err, String... args) {
-    Supplier<Common> wanted = args.length == 0 ? null : COMMANDS.get(args[0]);
+    // a few commands are of two words
+    int words = args.length > 1 && COMMANDS.containsKey(args[0] + " " + args[1]) ? 2 : 1;
+    String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
+    Supplier<Common> wanted = COMMANDS.get(name);
     if (wanted == null) {
       return top(out, err, args);
     }
     Common command = wanted.get();
     command.out = out;
     command.err = err;
-    String[] rest = java.util.Arrays.copyOfRange(args, 1, args.length);
+    String[] rest = java.util.Arrays.copyOfRange(args, words, args.length);
     CommandLine line = commandLine(command);
     try {
       line.parseArgs(rest);
@@ -94,26 +106,26 @@ public final class Main {
       }
       return command.run();
     } catch (ParameterException usage) {
-      err.println("fiador " + args[0] + ": " + usage.getMessage());
-      err.println("fiador " + args[0] + " --help shows how it is used");
+      err.println("fiador " + name + ": " + usage.getMessage());
+      err.println("fiador " + name + " --help shows how it is used");
       return Exit.BAD_INPUT;
     } catch (BadInput | SurveyException wrong) {
-      return failed(command, args[0], wrong, Exit.BAD_INPUT);
+      return failed(command, name, wrong, Exit.BAD_INPUT);
     } catch (CharterException wrong) {
       wrong.mistakes().forEach(err::println);
       int count = wrong.mistakes().size();
       err.println(count == 1 ? "1 mistake in the charter" : count + " mistakes in the charter");
       return Exit.BAD_INPUT;
     } catch (ServerException refused) {
-      return failed(command, args[0], refused, Exit.SERVER);
+      return failed(command, name, refused, Exit.SERVER);
     } catch (IOException broken) {
       IOException told = new IOException(inWords(broken), broken);
-      return failed(command, args[0], told, Exit.BAD_INPUT);
+      return failed(command, name, told, Exit.BAD_INPUT);
     } catch (RuntimeException fault) {
       String what = "a fault of the program itself: " + fault.getMessage();
       return failed(
           command,
-          args[0],
+          name,
           new IllegalStateException(what + "; --verbose shows where", fault),
           Exit.BAD_INPUT);
     }
@@ -147,6 +159,24 @@ public final class Main {
     return line;
   }
 
+  private static boolean isPart(String word, String command) {
+    return command.startsWith(word + " ");
+  }
+
+  /** The commands that begin with one word. */
+  private static int group(String word, PrintStream to, boolean asked) {
+    Columns lines = new Columns(100);
+    COMMANDS.forEach(
+        (name, command) -> {
+          if (isPart(word, name)) {
+            Command about = command.get().getClass().getAnnotation(Command.class);
+            lines.line("fiador " + name, String.join(" ", about.description()));
+          }
+        });
+    to.print(lines.text());
+    return asked ? Exit.YES : Exit.BAD_INPUT;
+  }
+
   private static int top(PrintStream out, PrintStream err, String... args) {
     CommandLine top = new CommandLine(new Top());
     COMMANDS.forEach((name, command) -> top.addSubcommand(name, command.get()));
@@ -154,6 +184,10 @@ public final class Main {
     if (args.length > 0 && args[0].equals("--version")) {
       top.printVersionHelp(out);
       return Exit.YES;
+    }
+    if (args.length > 0 && COMMANDS.keySet().stream().anyMatch(key -> isPart(args[0], key))) {
+      boolean helped = args.length > 1 && (args[1].equals("--help") || args[1].equals("-h"));
+      return group(args[0], helped ? out : err, helped);
     }
     if (args.length > 0 && !args[0].equals("--help") && !args[0].equals("-h")) {
       err.println(

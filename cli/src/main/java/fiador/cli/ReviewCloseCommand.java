@@ -1,0 +1,167 @@
+package fiador.cli;
+
+import fiador.campaigns.Drafting;
+import fiador.campaigns.Freshness;
+import fiador.campaigns.Line;
+import fiador.campaigns.Review;
+import fiador.campaigns.Revocations;
+import fiador.campaigns.Revocations.Broader;
+import fiador.campaigns.Scope;
+import fiador.changes.Step;
+import fiador.files.WholeFile;
+import fiador.files.charter.CharterException;
+import fiador.files.ledger.ReviewBook;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.report.ChangeText;
+import fiador.report.Columns;
+import fiador.report.ReviewText;
+import fiador.servers.ServerException;
+import fiador.servers.Servers;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "review close",
+    description = {
+      "Closes a review: shows what has to be revoked and whom that touches, and writes the evidence.",
+      "Nothing is run: --script has the statements. Exit code 1 when something has to be revoked."
+    },
+    footer = {
+      "",
+      "The evidence is a file of entries each sealed with a digest of all before it; keep the last",
+      "digest apart from the file. fiador review verify checks it.",
+      "",
+      "Examples:",
+      "  fiador review close spring --script spring.sql",
+      "  fiador review close spring --dry-run"
+    })
+final class ReviewCloseCommand extends ReviewStep {
+  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
+  String name;
+
+  @Option(names = "--script", paramLabel = "FILE", description = "Writes the statements there.")
+  Path script;
+
+  @Option(
+      names = "--evidence",
+      paramLabel = "FILE",
+      description = "Where the evidence goes; else NAME.review.jsonl in the charter's folder.")
+  Path evidence;
+
+  @Option(
+      names = "--unfinished",
+      description =
+          "Closes it although lines are open or no longer as asked; those are left alone.")
+  boolean unfinished;
+
+  @Option(
+      names = "--smaller",
+      description =
+          "Where a role gives more than was revoked: gives the roles in it that give the rest.")
+  boolean smaller;
+
+  @Option(
+      names = "--whole",
+      description = "Takes a role as a whole, even where it gives more than was revoked.")
+  boolean whole;
+
+  @Option(names = "--dry-run", description = "Shows it and leaves the review open.")
+  boolean dryRun;
+
+  @Override
+  int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    ReviewBook.Kept kept = open(name);
+    Review review = kept.review();
+    Freshness today = today(kept);
+    int open = review.lines().size() - review.decided();
+    int stale = today.changed().size() + today.added().size();
+    if (open + stale > 0 && !unfinished && !dryRun) {
+      throw new BadInput(
+          lines(open)
+              + " open, "
+              + lines(stale)
+              + " no longer as asked or new; see fiador review status, or close --unfinished");
+    }
+    Access access = newest(review.server());
+    // what was decided on other facts is not carried out
+    Review sound = new Review(review.name(), review.server(), review.opened(), review.lines());
+    for (Line line : review.lines()) {
+      if (review.decision(line.key()) != null && !today.changed().contains(line)) {
+        sound.decide(line.key(), review.decision(line.key()));
+      }
+    }
+    Drafting drafting = new Drafting(access, Scope.ALL, charter.expected().ours());
+    Broader broader = whole ? Broader.WHOLE : smaller ? Broader.SMALLER : Broader.LEAVE;
+    Revocations.Result revocations = Revocations.of(sound, access, drafting, broader, clock);
+    List<Step> steps = revocations.gap().plan().steps();
+    List<String> statements =
+        Change.statements(Servers.named(access.about().kind()).orElseThrow(), steps);
+    show(access, review, revocations, statements, open);
+    if (dryRun) {
+      say("the review is still open");
+      return statements.isEmpty() ? Exit.YES : Exit.NO;
+    }
+    if (script != null) {
+      String text = statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n";
+      WholeFile.write(script, file -> file.write(text.getBytes(StandardCharsets.UTF_8)));
+    }
+    Map<String, String> left = new LinkedHashMap<>();
+    revocations.left().forEach(each -> left.put(each.line().key(), ReviewText.why(access, each)));
+    book.close(review.name(), statements, left, Ledgers.runner(), clock.instant());
+    ReviewBook.Kept closed = book.read(review.name());
+    Path file = evidence == null ? folder.resolve(review.name() + ".review.jsonl") : evidence;
+    String text = String.join("\n", closed.entries()) + "\n";
+    WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
+    out.println();
+    out.println("evidence: " + file + ", " + closed.entries().size() + " entries, sealed with");
+    out.println("  " + closed.hash());
+    return statements.isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private void show(
+      Access access,
+      Review review,
+      Revocations.Result revocations,
+      List<String> statements,
+      int open) {
+    int left = revocations.left().size();
+    out.println(
+        review.name()
+            + ": "
+            + (statements.isEmpty()
+                ? "nothing has to be run"
+                : statements.size() == 1
+                    ? "1 statement carries the revocations out"
+                    : statements.size() + " statements carry the revocations out")
+            + (left == 0 ? "" : ", " + left + (left == 1 ? " is" : " are") + " left to you")
+            + (open == 0 ? "" : ", " + lines(open) + " open"));
+    if (!statements.isEmpty()) {
+      out.println();
+      statements.forEach(sql -> out.println("  " + sql + ";"));
+      String effects = new ChangeText(revocations.gap(), width()).text();
+      out.print(effects.isEmpty() ? "" : "\neffect\n" + effects);
+    }
+    if (left > 0) {
+      out.println("\nleft to you");
+      Columns lines = new Columns(width());
+      revocations
+          .left()
+          .forEach(
+              each ->
+                  lines.line(
+                      each.line().key(),
+                      each.line().person(),
+                      each.line().through(),
+                      ReviewText.why(access, each)));
+      out.print(lines.text());
+    }
+  }
+}

@@ -1,0 +1,211 @@
+package fiador.cli;
+
+import fiador.campaigns.Drafting;
+import fiador.campaigns.Drafting.Draft;
+import fiador.campaigns.Line;
+import fiador.campaigns.Reviewers;
+import fiador.campaigns.Scope;
+import fiador.changes.WantedSight.Labelled;
+import fiador.estate.Nearest;
+import fiador.files.charter.CharterException;
+import fiador.files.identities.IdentityException;
+import fiador.files.identities.IdentityReader;
+import fiador.files.ledger.ReviewBook;
+import fiador.files.survey.SurveyException;
+import fiador.files.usage.UsageException;
+import fiador.files.usage.UsageReader;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.report.HistoryText;
+import fiador.report.ReviewText;
+import fiador.reviews.Evidence;
+import fiador.reviews.Findings;
+import fiador.reviews.Identities;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "review open",
+    description = {
+      "Opens a review: for each person in its scope a line for each role, grant, ownership or power",
+      "and each schema, with who is asked about it. Facts are those of the newest survey."
+    },
+    footer = {
+      "",
+      "Nobody is asked about his own access. Without any limit the review is about everything.",
+      "",
+      "Examples:",
+      "  fiador review open spring --schema billing --reviewer billing=paulo.matias --else alda.monte",
+      "  fiador review open spring --by manager --people people.csv --else alda.monte",
+      "  fiador review open personal --label personal --by role --usage server.csv --else alda.monte"
+    })
+final class ReviewOpenCommand extends ReviewStep {
+  @Parameters(index = "0", paramLabel = "NAME", description = "What the review is called.")
+  String name;
+
+  @Option(names = "--schema", paramLabel = "SCHEMA", description = "Only this; may be repeated.")
+  List<String> schemas = List.of();
+
+  @Option(
+      names = "--label",
+      paramLabel = "LABEL",
+      description = "Only tables that carry this label of the charter, or have columns that do.")
+  List<String> labels = List.of();
+
+  @Option(names = "--role", paramLabel = "ROLE", description = "Only who has this role, and that.")
+  List<String> roles = List.of();
+
+  @Option(names = "--person", paramLabel = "USER", description = "Only this person.")
+  List<String> persons = List.of();
+
+  @Option(
+      names = "--by",
+      paramLabel = "WHO",
+      description = "Who is asked: schema (its owner), role (who may give it), manager.",
+      defaultValue = "schema")
+  Reviewers.By by;
+
+  @Option(
+      names = "--reviewer",
+      paramLabel = "X=NAME",
+      description = "Who is asked about the schema or role X.")
+  Map<String, String> named = new LinkedHashMap<>();
+
+  @Option(
+      names = "--else",
+      paramLabel = "NAME",
+      description = "Who is asked where there is nobody else.")
+  String otherwise;
+
+  @Option(names = "--usage", paramLabel = "LOG", description = "A server's log of what was used.")
+  List<Path> usage = List.of();
+
+  @Option(names = "--people", paramLabel = "FILE", description = "The people there are.")
+  Path people;
+
+  @Option(names = "--server", paramLabel = "NAME", description = "Which server of the charter.")
+  String server;
+
+  @Override
+  int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    if (!name.matches("[\\w][\\w.-]{0,60}")) {
+      throw new BadInput("a review's name is of letters, digits, _ . and -, not: " + name);
+    }
+    if (book.read(name) != null) {
+      throw new BadInput("there is a review " + name + " already; take another name");
+    }
+    if (by == Reviewers.By.MANAGER && people == null) {
+      throw new BadInput("--by manager needs --people FILE");
+    }
+    String asked = Charters.server(charter, server).name();
+    Access access = newest(asked);
+    Scope scope = scope(access);
+    Drafting drafting = new Drafting(access, scope, charter.expected().ours());
+    List<Draft> drafts = drafting.drafts();
+    if (drafts.isEmpty()) {
+      throw new BadInput("nobody has anything in that scope; there is nothing to ask");
+    }
+    Identities identities = identities();
+    Evidence evidence = evidence(access);
+    Findings.Result findings = Findings.of(access, clock, charter.expected(), evidence, identities);
+    Map<String, String> stored = new LinkedHashMap<>();
+    for (Map.Entry<String, String> each : named.entrySet()) {
+      stored.put(schemaOrRole(access, each.getKey()), each.getValue());
+    }
+    List<Line> lines =
+        new ReviewLines(access, drafting, ledger, findings, evidence)
+            .of(drafts, reviewers(access, by, stored, otherwise, identities), null);
+    book.open(
+        name,
+        asked,
+        new ReviewBook.Opened(scope, by.name(), stored, otherwise),
+        lines,
+        Ledgers.runner(),
+        clock.instant());
+    out.print(ReviewText.status(book.read(name).review(), null, width()));
+    say("next: fiador review sheets " + name);
+    return Exit.YES;
+  }
+
+  static Reviewers reviewers(
+      Access access,
+      Reviewers.By by,
+      Map<String, String> named,
+      String otherwise,
+      Identities identities) {
+    return new Reviewers(
+        access, by, named, otherwise, identities, text -> HistoryText.shown(access, text));
+  }
+
+  private static String schemaOrRole(Access access, String written) throws BadInput {
+    Lookup.Found schema = new Lookup(access).node(written, 0, false);
+    if (schema.ok()) {
+      return access.tree().path(schema.id());
+    }
+    Lookup.Found role = new Lookup(access).principal(written);
+    if (!role.ok()) {
+      throw new BadInput("--reviewer " + written + ": there is no such schema or role");
+    }
+    return access.principals().name(role.id());
+  }
+
+  private Scope scope(Access access) throws BadInput {
+    Lookup lookup = new Lookup(access);
+    Set<String> paths = new TreeSet<>();
+    for (String schema : schemas) {
+      Lookup.Found found = lookup.node(schema, 0, false);
+      if (!found.ok()) {
+        throw new BadInput(found.problem());
+      }
+      paths.add(access.tree().path(found.id()));
+    }
+    Set<String> objects = new TreeSet<>();
+    Map<String, List<Labelled>> known = charter.wanted().sight().labels();
+    for (String label : labels) {
+      if (!known.containsKey(label)) {
+        throw new BadInput(
+            "the charter has no label " + label + Nearest.hint(label, known.keySet().stream()));
+      }
+      for (Labelled thing : known.get(label)) {
+        Lookup.Found found = lookup.node(thing.name(), 0, true);
+        if (found.ok()) {
+          objects.add(access.tree().path(found.id()));
+        }
+      }
+    }
+    Set<String> given = new TreeSet<>();
+    for (String role : roles) {
+      given.add(access.principals().name(Asking.principal(access, role)));
+    }
+    Set<String> people = new TreeSet<>();
+    for (String person : persons) {
+      people.add(access.principals().name(Asking.principal(access, person)));
+    }
+    return new Scope(paths, objects, given, people);
+  }
+
+  private Identities identities() throws BadInput, IOException {
+    try {
+      return people == null ? null : IdentityReader.read(people);
+    } catch (IdentityException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+
+  private Evidence evidence(Access access) throws BadInput, IOException {
+    try {
+      return usage.isEmpty() ? null : UsageReader.read(access, usage, this::say);
+    } catch (UsageException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+}

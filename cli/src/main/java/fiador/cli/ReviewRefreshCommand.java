@@ -1,0 +1,82 @@
+package fiador.cli;
+
+import fiador.campaigns.Drafting;
+import fiador.campaigns.Freshness;
+import fiador.campaigns.Line;
+import fiador.campaigns.Review;
+import fiador.campaigns.Reviewers;
+import fiador.files.charter.CharterException;
+import fiador.files.identities.IdentityException;
+import fiador.files.identities.IdentityReader;
+import fiador.files.ledger.ReviewBook;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.reviews.Findings;
+import fiador.reviews.Identities;
+import fiador.servers.ServerException;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+    name = "review refresh",
+    description = {
+      "Asks again with the facts of the newest survey: lines that are as they were keep their decisions,",
+      "the others are asked anew. New sheets have to go out for those."
+    },
+    footer = {"", "Examples:", "  fiador survey && fiador review refresh spring"})
+final class ReviewRefreshCommand extends ReviewStep {
+  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
+  String name;
+
+  @Option(
+      names = "--people",
+      paramLabel = "FILE",
+      description = "The people there are, where managers are asked.")
+  Path people;
+
+  @Override
+  int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    ReviewBook.Kept kept = open(name);
+    Review review = kept.review();
+    Freshness today = today(kept);
+    if (today.isFresh()) {
+      out.println("everything is as it was asked; nothing to do");
+      return Exit.YES;
+    }
+    Access access = newest(review.server());
+    ReviewBook.Opened opened = kept.opened();
+    Drafting drafting = new Drafting(access, opened.scope(), charter.expected().ours());
+    Reviewers reviewers =
+        ReviewOpenCommand.reviewers(
+            access,
+            Reviewers.By.valueOf(opened.by()),
+            opened.named(),
+            opened.otherwise(),
+            identities());
+    Findings.Result findings = Findings.of(access, clock, charter.expected(), null, null);
+    List<Line> lines =
+        new ReviewLines(access, drafting, ledger, findings, null)
+            .of(drafting.drafts(), reviewers, review);
+    book.refresh(review.name(), lines, Ledgers.runner(), clock.instant());
+    out.println(
+        lines(today.changed().size())
+            + " asked anew because they give something else, "
+            + lines(today.added().size())
+            + " new, "
+            + lines(today.gone().size())
+            + " gone");
+    return Exit.YES;
+  }
+
+  private Identities identities() throws BadInput, IOException {
+    try {
+      return people == null ? null : IdentityReader.read(people);
+    } catch (IdentityException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+}
