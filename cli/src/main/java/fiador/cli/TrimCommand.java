@@ -6,10 +6,12 @@ import fiador.files.charter.CharterPatch;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.report.Format;
+import fiador.report.RegroupText;
 import fiador.report.RowWriter;
 import fiador.report.TrimText;
 import fiador.reviews.Evidence;
 import fiador.reviews.Expected;
+import fiador.reviews.Regroup;
 import fiador.reviews.Trim;
 import fiador.servers.ServerException;
 import java.io.IOException;
@@ -33,7 +35,8 @@ import picocli.CommandLine.Option;
       "Examples:",
       "  fiador trim",
       "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql",
-      "  fiador trim --usage server.csv --patch trim.patch && git apply trim.patch"
+      "  fiador trim --usage server.csv --patch trim.patch && git apply trim.patch",
+      "  fiador trim --regroup --script regroup.sql"
     })
 final class TrimCommand extends Reviewing {
   @Option(
@@ -47,6 +50,45 @@ final class TrimCommand extends Reviewing {
       paramLabel = "FILE",
       description = "Writes what goes from the charter's lists of roles there, for git apply.")
   Path patch;
+
+  @Option(
+      names = "--regroup",
+      description = {
+        "Puts what people hold (with --usage: what they used of it) together in as few roles as can be",
+        "found, and says how few there must be at least."
+      })
+  boolean regroup;
+
+  /** Proposes fewer roles for the same. */
+  private int regroup(Access access, Expected expected, Evidence evidence)
+      throws BadInput, IOException {
+    if (!Regroup.isPossible(access)) {
+      throw new BadInput(
+          "on this server one role of a user counts at a time, so people cannot be given several"
+              + " in place of one; --regroup is for the others");
+    }
+    if (patch != null) {
+      throw new BadInput("--regroup makes new roles and writes no patch; take --script");
+    }
+    Regroup.Result result = Regroup.of(access, clock, expected, evidence);
+    RegroupText text = new RegroupText(access, width(), clock.instant());
+    List<String> statements = statements(access).apply(result.gap().plan().steps());
+    if (format == Format.TEXT) {
+      out.print(text.text(result, statements.size()));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, RegroupText.FIELDS)) {
+        for (Regroup.Group group : result.groups()) {
+          writer.row(text.row(group));
+        }
+      }
+    }
+    if (script != null && !result.exact()) {
+      throw new BadInput("no script is written: somebody would gain, or lose what he needs");
+    } else if (script != null) {
+      Files.writeString(script, statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n");
+    }
+    return statements.isEmpty() ? Exit.YES : Exit.NO;
+  }
 
   private void patch(Access access, Charter charter, Trim.Result result)
       throws BadInput, IOException {
@@ -70,6 +112,9 @@ final class TrimCommand extends Reviewing {
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     Evidence evidence = evidence(access);
+    if (regroup) {
+      return regroup(access, expected, evidence);
+    }
     Trim.Result result = Trim.of(access, clock, expected, evidence);
     var sql = statements(access);
     TrimText text = new TrimText(access, width(), clock.instant(), sql);

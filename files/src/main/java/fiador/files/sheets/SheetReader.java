@@ -11,6 +11,7 @@ import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -93,7 +94,12 @@ public final class SheetReader {
                 rows.add(cells);
               });
       return rows;
-    } catch (ExcelReaderException | IllegalStateException | IllegalArgumentException broken) {
+    } catch (FileSystemException unreadable) {
+      throw unreadable;
+    } catch (IOException
+        | ExcelReaderException
+        | IllegalStateException
+        | IllegalArgumentException broken) {
       throw new SheetException(file + " cannot be read as xlsx: " + broken.getMessage());
     }
   }

@@ -1,0 +1,107 @@
+package fiador.report;
+
+import fiador.grants.Access;
+import fiador.reviews.Phrase;
+import fiador.reviews.Regroup;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** Fewer roles for the same, for people and for programs. */
+public final class RegroupText {
+  /** The fields, in order. */
+  public static final List<String> FIELDS = List.of("role", "as_now", "users", "grants");
+
+  private static final int SOME = 4;
+
+  private final Shown shown;
+  private final Shown plain;
+  private final int width;
+  private final Instant now;
+
+  /**
+   * @param width how wide a line may be
+   */
+  public RegroupText(Access access, int width, Instant now) {
+    this.shown = Shown.brief(access);
+    this.plain = new Shown(access, false);
+    this.width = width;
+    this.now = now;
+  }
+
+  /**
+   * The answer, and the roles.
+   *
+   * @param statements how many statements it takes
+   */
+  public String text(Regroup.Result result, int statements) {
+    int count = result.groups().size();
+    String answer =
+        (count == 1 ? "1 role is" : count + " roles are")
+            + " enough for what "
+            + result.people()
+            + " users have through "
+            + result.rolesNow()
+            + " roles"
+            + (result.grantsNow() == 0
+                ? ""
+                : " and " + result.grantsNow() + " grants of their own");
+    String origin = "(" + shown.origin(now) + ")";
+    StringBuilder text = new StringBuilder(answer);
+    text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
+        .append(origin)
+        .append("\n  ");
+    text.append(
+        count == result.atLeast()
+            ? "no order of roles without roles in them has fewer"
+            : "an order of roles without roles in them has at least " + result.atLeast());
+    text.append("; powers, ownership, rights to grant on and the umbrella are left alone\n\n");
+    Columns lines = new Columns(width);
+    for (Regroup.Group group : result.groups()) {
+      List<String> users = group.users().intStream().mapToObj(shown::principal).toList();
+      List<String> grants = group.grants().stream().map(this::words).toList();
+      String role = shown.name(group.name());
+      lines.line(group.role() < 0 ? role + " (new)" : role, some(grants), "for " + some(users));
+    }
+    text.append(lines.text());
+    text.append("\n  ");
+    if (!result.exact()) {
+      text.append("not exact: somebody would gain, or lose what he needs\n");
+    } else if (result.gap().effects().isEmpty()) {
+      text.append("nobody gains or loses anything; ");
+    } else {
+      text.append("nobody gains anything, and nobody loses what he used; ");
+    }
+    text.append(result.exact() ? statements + " statements, --script FILE writes them\n" : "");
+    String effects = new ChangeText(result.gap(), width).text();
+    text.append(effects.isEmpty() ? "" : "\neffect\n" + effects);
+    return text.toString();
+  }
+
+  private String words(Phrase phrase) {
+    return FindingText.words(phrase, shown);
+  }
+
+  private static String some(List<String> list) {
+    return list.size() <= SOME
+        ? String.join(", ", list)
+        : String.join(", ", list.subList(0, SOME - 1))
+            + " and "
+            + (list.size() - SOME + 1)
+            + " more";
+  }
+
+  /** One role. */
+  public Map<String, Object> row(Regroup.Group group) {
+    List<String> grants = new ArrayList<>();
+    group.grants().forEach(each -> grants.add(FindingText.words(each, plain)));
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("role", group.name());
+    row.put("as_now", group.role() >= 0);
+    row.put("users", group.users().intStream().mapToObj(plain::principal).toList());
+    row.put("grants", grants);
+    return row;
+  }
+}
