@@ -190,10 +190,9 @@ public final class Revocations {
         taken.add(step);
       }
     }
-    String user = access.principals().name(draft.user());
     for (int role : instead) {
       if (!held.contains(role)) {
-        steps.add(new Step.GiveRole(access.principals().name(role), user));
+        steps.add(taking.giveInstead(access.principals().name(role), draft.user()));
       }
     }
     steps.addAll(taken);

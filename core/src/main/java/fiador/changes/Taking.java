@@ -6,13 +6,14 @@ import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
+import fiador.grants.Membership;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Makes the steps that take a single grant or membership away. */
+/** Makes the steps that take a single grant or membership away, and put a smaller one there. */
 public final class Taking {
   private final Access access;
 
@@ -133,6 +134,16 @@ public final class Taking {
         memberships.options(edge),
         by < 0 || !several ? null : access.principals().name(by),
         several);
+  }
+
+  /**
+   * Gives a role plainly to somebody who does not hold it, in place of what is taken: it counts at
+   * once, whatever the member's own ideas of that are.
+   */
+  public Step giveInstead(String role, int member) {
+    boolean several = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    String name = access.principals().name(member);
+    return new Step.GiveRole(role, name, Membership.PLAIN, null, several);
   }
 
   /** The name of a node as steps write it. */

@@ -100,7 +100,10 @@ public final class Regroup {
   private Result find() {
     for (int user = 1; user < facts.people.size(); user++) {
       // who is held like a role himself gives what he has to others
-      if (facts.isUser(user) && facts.reach.below(user).size() == 1) {
+      boolean counts =
+          access.rules().activation() != Activation.PER_MEMBER
+              || !facts.people.account(user).switching();
+      if (facts.isUser(user) && facts.reach.below(user).size() == 1 && counts) {
         gather(user);
       }
     }
@@ -200,11 +203,9 @@ public final class Regroup {
 
   private boolean isPlain(int edge) {
     Membership how = access.memberships().options(edge);
-    return how.inherit()
-        && how.set()
-        && !how.admin()
-        && !how.implicit()
-        && how.until() == Terms.FOREVER;
+    boolean switches = how.set() || access.rules().activation() == Activation.ALL_ON;
+    boolean lasting = !how.implicit() && how.until() == Terms.FOREVER;
+    return how.inherit() && switches && !how.admin() && lasting;
   }
 
   private boolean isPlainGrant(int row) {
@@ -251,6 +252,7 @@ public final class Regroup {
               && facts.people.powers(held) == 0
               && facts.people.scope(held) < 0
               && facts.tree.owned().run(held).length == 0
+              && access.denials().byGrantee().run(held).length == 0
               && !isNamedByPolicies(held);
       for (int edge : plain ? access.memberships().rolesOf().run(held) : new int[0]) {
         plain &= isPlain(edge);
@@ -299,7 +301,7 @@ public final class Regroup {
       if (same < 0) {
         steps.add(new Step.CreateRole(name));
         grants(covered.privileges(), name, steps);
-        if (facts.umbrella() >= 0) {
+        if (facts.umbrella() >= 0 && hasAll(facts.umbrella(), covered.privileges())) {
           steps.add(new Step.GiveRole(name, facts.people.name(facts.umbrella())));
         }
       }
@@ -308,7 +310,7 @@ public final class Regroup {
         if (has) {
           stays.add(List.of(user, same));
         } else {
-          steps.add(new Step.GiveRole(name, facts.people.name(user)));
+          steps.add(facts.taking.giveInstead(name, user));
         }
       }
       groups.add(new Group(same, name, said(covered.privileges()), users));
@@ -324,6 +326,21 @@ public final class Regroup {
     rows.forEach((user, list) -> list.forEach((int row) -> taking.add(taken(row))));
     steps.addAll(taking.stream().distinct().toList());
     return steps;
+  }
+
+  /** Whether a role has all of that already, so that a role with it gives it nothing. */
+  private boolean hasAll(int role, BitSet some) {
+    Set<Unit> has = new HashSet<>();
+    for (int held : facts.reach.up(role)) {
+      for (int row : access.grants().byGrantee().run(held)) {
+        long privileges = access.grants().terms(row).privileges();
+        for (long rest = privileges; rest != 0; rest &= rest - 1) {
+          int node = access.grants().node(row);
+          has.add(new Unit(Long.lowestOneBit(rest), node, access.grants().columns(row)));
+        }
+      }
+    }
+    return some.stream().allMatch(id -> has.contains(units.get(id)));
   }
 
   private boolean holdsDirectly(int user, int role) {

@@ -327,7 +327,7 @@ final class Unused {
       return;
     }
     List<Step> steps = new ArrayList<>();
-    steps.add(new Step.GiveRole(facts.people.name(at), facts.people.name(user)));
+    steps.add(facts.taking.giveInstead(facts.people.name(at), user));
     steps.add(leave);
     cuts.add(
         new Trim.Cut(

@@ -164,7 +164,7 @@ class CampaignTest {
     assertThat(part.left()).hasSize(1);
     assertThat(close(review, access, Broader.SMALLER).gap().plan().steps())
         .containsExactly(
-            new Step.GiveRole("b_read", "ines"),
+            new Step.GiveRole("b_read", "ines", Membership.PLAIN, null, true),
             new Step.TakeRole("duty", "ines", Membership.of(true, true, true), null, true));
     revoke(review, line(review, "ines", Means.ROLE, "d.b"));
     Revocations.Result both = close(review, access, Broader.LEAVE);

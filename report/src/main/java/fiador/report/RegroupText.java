@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.StringJoiner;
 
 /** Fewer roles for the same, for people and for programs. */
 public final class RegroupText {
@@ -38,50 +39,73 @@ public final class RegroupText {
    */
   public String text(Regroup.Result result, int statements) {
     int count = result.groups().size();
-    String answer =
-        (count == 1 ? "1 role is" : count + " roles are")
-            + " enough for what "
-            + result.people()
-            + " users have through "
-            + result.rolesNow()
-            + " roles"
-            + (result.grantsNow() == 0
-                ? ""
-                : " and " + result.grantsNow() + " grants of their own");
+    String answer = count == 0 ? "nothing to regroup" : answer(result, count);
     String origin = "(" + shown.origin(now) + ")";
     StringBuilder text = new StringBuilder(answer);
     text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
         .append(origin)
-        .append("\n  ");
+        .append('\n');
+    if (count == 0) {
+      return text.append("  nobody has plain privileges through roles or by himself\n").toString();
+    }
     text.append(
         count == result.atLeast()
-            ? "no order of roles without roles in them has fewer"
-            : "an order of roles without roles in them has at least " + result.atLeast());
-    text.append("; powers, ownership, rights to grant on and the umbrella are left alone\n\n");
+            ? "  no order of roles without roles in them has fewer"
+            : "  an order of roles without roles in them has at least " + result.atLeast());
+    text.append("; powers, ownership, rights to grant on\n  and the umbrella are left alone\n\n");
     Columns lines = new Columns(width);
     for (Regroup.Group group : result.groups()) {
       List<String> users = group.users().intStream().mapToObj(shown::principal).toList();
-      List<String> grants = group.grants().stream().map(this::words).toList();
       String role = shown.name(group.name());
-      lines.line(group.role() < 0 ? role + " (new)" : role, some(grants), "for " + some(users));
+      lines.line(
+          group.role() < 0 ? role + " (new)" : role,
+          together(group.grants()),
+          "for " + some(users));
     }
-    text.append(lines.text());
-    text.append("\n  ");
-    if (!result.exact()) {
-      text.append("not exact: somebody would gain, or lose what he needs\n");
-    } else if (result.gap().effects().isEmpty()) {
-      text.append("nobody gains or loses anything; ");
-    } else {
-      text.append("nobody gains anything, and nobody loses what he used; ");
+    text.append(lines.text()).append("\n  ").append(exactly(result)).append('\n');
+    if (result.exact()) {
+      text.append("  ").append(statements).append(" statements; --script FILE writes them\n");
     }
-    text.append(result.exact() ? statements + " statements, --script FILE writes them\n" : "");
     String effects = new ChangeText(result.gap(), width).text();
     text.append(effects.isEmpty() ? "" : "\neffect\n" + effects);
     return text.toString();
   }
 
-  private String words(Phrase phrase) {
-    return FindingText.words(phrase, shown);
+  private static String answer(Regroup.Result result, int count) {
+    int own = result.grantsNow();
+    String grants = own == 0 ? "" : own == 1 ? " and a grant" : " and " + own + " grants";
+    return (count == 1 ? "1 role is" : count + " roles are")
+        + " enough for what "
+        + result.people()
+        + " users have through "
+        + result.rolesNow()
+        + " roles"
+        + grants
+        + (own == 0 ? "" : " of their own");
+  }
+
+  private static String exactly(Regroup.Result result) {
+    if (!result.exact()) {
+      return "not exact: somebody would gain, or lose what he needs";
+    }
+    return result.gap().effects().isEmpty()
+        ? "nobody gains or loses anything"
+        : "nobody gains anything, and nobody loses what he used";
+  }
+
+  /** Things on which the same is given, said together. */
+  private String together(List<Phrase> grants) {
+    Map<String, List<String>> things = new LinkedHashMap<>();
+    for (Phrase grant : grants) {
+      String words = FindingText.words(grant, shown);
+      int at = words.lastIndexOf(" on ") + 4;
+      things
+          .computeIfAbsent(words.substring(0, at), none -> new ArrayList<>())
+          .add(words.substring(at));
+    }
+    StringJoiner said = new StringJoiner("; ");
+    things.forEach((what, names) -> said.add(what + some(names)));
+    return said.toString();
   }
 
   private static String some(List<String> list) {

@@ -12,6 +12,7 @@ import fiador.grants.Access;
 import fiador.reviews.Evidence;
 import fiador.reviews.Evidence.Use;
 import fiador.reviews.Expected;
+import fiador.reviews.Regroup;
 import fiador.reviews.Sever;
 import fiador.reviews.Trim;
 import java.time.Clock;
@@ -75,7 +76,8 @@ public final class RoundTrip {
       Access before = survey(server, login);
       Trim.Result trim =
           i == 0 ? Trim.of(before, CLOCK, Expected.NOTHING, used(before, random)) : null;
-      List<Step> steps = trim == null ? severed(before, random) : trim.gap().plan().steps();
+      List<Step> steps =
+          i == 0 ? trim.gap().plan().steps() : i == 1 ? severed(before, random) : regrouped(before);
       if (steps.isEmpty()) {
         continue;
       }
@@ -93,6 +95,12 @@ public final class RoundTrip {
       taken++;
     }
     return taken;
+  }
+
+  private static List<Step> regrouped(Access access) {
+    Regroup.Result result = Regroup.of(access, CLOCK, Expected.NOTHING, null);
+    assertThat(result.exact()).isTrue();
+    return result.gap().plan().steps();
   }
 
   private static Evidence used(Access access, Random random) {

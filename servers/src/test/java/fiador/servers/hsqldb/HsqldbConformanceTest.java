@@ -58,7 +58,7 @@ class HsqldbConformanceTest {
             .as("HSQLDB, seed %d: %d mismatches", seed, mismatches.size())
             .isEmpty();
         if (seed % EVERY == 0) {
-          RoundTrip.tightened(server, login, seed, 2);
+          RoundTrip.tightened(server, login, seed, 3);
         }
         RoundTrip.of(server, login, seed, 25);
         execute(admin, "SHUTDOWN");

@@ -72,7 +72,7 @@ class PostgresqlConformanceTest {
             .as("PostgreSQL %d, seed %d: %d mismatches", major, seed, mismatches.size())
             .isEmpty();
         if (seed % EVERY == 0) {
-          RoundTrip.tightened(server, login, seed, 2);
+          RoundTrip.tightened(server, login, seed, 3);
         }
         RoundTrip.of(server, login, seed, 25);
       }
