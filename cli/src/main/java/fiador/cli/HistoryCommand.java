@@ -416,13 +416,17 @@ final class HistoryCommand extends Common {
       Instant end = i + 1 < periods.size() ? periods.get(i + 1).from() : null;
       String begun = period.by().isEmpty() ? "not by fiador" : period.by();
       lines.line(
-          Shown.time(period.from()),
-          "to " + (end == null ? "the last survey" : Shown.time(end)),
+          bare(period.from()),
+          end == null ? "still so" : "to " + bare(end),
           period.state(),
           period.through(),
           period.last() == null ? "first survey" : begun);
     }
     out.print(lines.text());
+  }
+
+  private static String bare(Instant instant) {
+    return Shown.time(instant).replace(" UTC", "");
   }
 
   private void rows(List<Period> periods) throws IOException {

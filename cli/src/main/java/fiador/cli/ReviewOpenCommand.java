@@ -8,8 +8,6 @@ import fiador.campaigns.Scope;
 import fiador.changes.WantedSight.Labelled;
 import fiador.estate.Nearest;
 import fiador.files.charter.CharterException;
-import fiador.files.identities.IdentityException;
-import fiador.files.identities.IdentityReader;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.survey.SurveyException;
 import fiador.files.usage.UsageException;
@@ -30,6 +28,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -89,8 +88,7 @@ final class ReviewOpenCommand extends ReviewStep {
   @Option(names = "--usage", paramLabel = "LOG", description = "A server's log of what was used.")
   List<Path> usage = List.of();
 
-  @Option(names = "--people", paramLabel = "FILE", description = "The people there are.")
-  Path people;
+  @Mixin People people = new People();
 
   @Option(names = "--server", paramLabel = "NAME", description = "Which server of the charter.")
   String server;
@@ -103,7 +101,7 @@ final class ReviewOpenCommand extends ReviewStep {
     if (book.read(name) != null) {
       throw new BadInput("there is a review " + name + " already; take another name");
     }
-    if (by == Reviewers.By.MANAGER && people == null) {
+    if (by == Reviewers.By.MANAGER && people.source == null) {
       throw new BadInput("--by manager needs --people FILE");
     }
     String asked = Charters.server(charter, server).name();
@@ -114,7 +112,7 @@ final class ReviewOpenCommand extends ReviewStep {
     if (drafts.isEmpty()) {
       throw new BadInput("nobody has anything in that scope; there is nothing to ask");
     }
-    Identities identities = identities();
+    Identities identities = people.read();
     Evidence evidence = evidence(access);
     Findings.Result findings = Findings.of(access, clock, charter.expected(), evidence, identities);
     Map<String, String> stored = new LinkedHashMap<>();
@@ -191,14 +189,6 @@ final class ReviewOpenCommand extends ReviewStep {
       people.add(access.principals().name(Asking.principal(access, person)));
     }
     return new Scope(paths, objects, given, people);
-  }
-
-  private Identities identities() throws BadInput, IOException {
-    try {
-      return people == null ? null : IdentityReader.read(people);
-    } catch (IdentityException wrong) {
-      throw new BadInput(wrong.getMessage());
-    }
   }
 
   private Evidence evidence(Access access) throws BadInput, IOException {

@@ -6,19 +6,15 @@ import fiador.campaigns.Line;
 import fiador.campaigns.Review;
 import fiador.campaigns.Reviewers;
 import fiador.files.charter.CharterException;
-import fiador.files.identities.IdentityException;
-import fiador.files.identities.IdentityReader;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.reviews.Findings;
-import fiador.reviews.Identities;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
 @Command(
@@ -32,11 +28,7 @@ final class ReviewRefreshCommand extends ReviewStep {
   @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
 
-  @Option(
-      names = "--people",
-      paramLabel = "FILE",
-      description = "The people there are, where managers are asked.")
-  Path people;
+  @Mixin People people = new People();
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {
@@ -56,7 +48,7 @@ final class ReviewRefreshCommand extends ReviewStep {
             Reviewers.By.valueOf(opened.by()),
             opened.named(),
             opened.otherwise(),
-            identities());
+            people.read());
     Findings.Result findings = Findings.of(access, clock, charter.expected(), null, null);
     List<Line> lines =
         new ReviewLines(access, drafting, ledger, findings, null)
@@ -70,13 +62,5 @@ final class ReviewRefreshCommand extends ReviewStep {
             + lines(today.gone().size())
             + " gone");
     return Exit.YES;
-  }
-
-  private Identities identities() throws BadInput, IOException {
-    try {
-      return people == null ? null : IdentityReader.read(people);
-    } catch (IdentityException wrong) {
-      throw new BadInput(wrong.getMessage());
-    }
   }
 }

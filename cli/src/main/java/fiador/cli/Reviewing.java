@@ -4,8 +4,6 @@ import fiador.changes.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
-import fiador.files.identities.IdentityException;
-import fiador.files.identities.IdentityReader;
 import fiador.files.usage.UsageException;
 import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
@@ -18,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Function;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** Commands that review an estate, with what a charter expects of it where there is one. */
@@ -34,11 +33,7 @@ abstract class Reviewing extends Asking {
       description = "A server's log of what was used; can be given several times.")
   List<Path> usage = List.of();
 
-  @Option(
-      names = "--people",
-      paramLabel = "FILE",
-      description = "The people there are, as CSV, LDIF or SCIM JSON (docs/people.md).")
-  Path people;
+  @Mixin People people = new People();
 
   /** What was used, or null where no log was given. */
   Evidence evidence(Access access) throws BadInput, IOException {
@@ -59,11 +54,7 @@ abstract class Reviewing extends Asking {
 
   /** The people there are, or null where no list was given. */
   Identities identities() throws BadInput, IOException {
-    try {
-      return people == null ? null : IdentityReader.read(people);
-    } catch (IdentityException wrong) {
-      throw new BadInput(wrong.getMessage());
-    }
+    return people.read();
   }
 
   /** The folder of the charter that goes with what is asked; null for a survey alone. */

@@ -196,7 +196,7 @@ final class TourCommand extends Common {
   private void review()
       throws BadInput, SurveyException, CharterException, ServerException, IOException {
     String trouble = "trouble/waterworks.survey.jsonl.gz";
-    for (String name : new String[] {"people.csv", "usage.jsonl", trouble}) {
+    for (String name : new String[] {"people.csv", "people-before.csv", "usage.jsonl", trouble}) {
       Files.createDirectories(folder.resolve(name).getParent());
       try (InputStream in = TourCommand.class.getResourceAsStream("/aguarela/" + name)) {
         byte[] bytes = in.readAllBytes();
@@ -211,7 +211,17 @@ final class TourCommand extends Common {
         "--usage",
         usage,
         "--people",
-        people);
+        people,
+        "--people-before",
+        folder.resolve("people-before.csv").toString());
+    show(
+        "And what was? When could Nuno read the incidents, and through what?",
+        new HistoryCommand(),
+        "nuno.faria",
+        "select",
+        "network.incidents",
+        "--charter",
+        folder.toString());
     show(
         "Elsewhere it is not so tidy: a survey of another server with trouble planted in it.",
         new FindingsCommand(),

@@ -38,6 +38,7 @@ class ReviewCommandsTest {
     all.addAll(List.of("--charter", EXAMPLE.toString()));
     all.addAll(List.of("--usage", EXAMPLE.resolve("usage.jsonl").toString()));
     all.addAll(List.of("--people", EXAMPLE.resolve("people.csv").toString()));
+    all.addAll(List.of("--people-before", EXAMPLE.resolve("people-before.csv").toString()));
     return ask("findings", survey, all.toArray(String[]::new));
   }
 

@@ -22,7 +22,9 @@ class TourTest {
 
   private static String golden(String text) {
     return text.replaceAll("\\d+ (s|min|h|days) old", "0 s old")
-        .replaceAll(" +\\(survey", "  (survey")
+        .replaceAll(" +\\((\\d+ )?survey", "  ($1survey")
+        .replaceAll("\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d", "THEN")
+        .replaceAll("(settle|undo) by \\S+", "$1 by SOMEBODY")
         .replace(folder.toString(), "FOLDER");
   }
 

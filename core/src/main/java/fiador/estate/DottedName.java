@@ -27,6 +27,12 @@ public final class DottedName {
     return open < 0 ? quoted(part) : quoted(part.substring(0, open)) + part.substring(open);
   }
 
+  /** A routine's name without its argument types. */
+  public static String withoutArguments(String routine) {
+    int open = routine.endsWith(")") ? openingOf(routine) : -1;
+    return open < 0 ? routine : routine.substring(0, open);
+  }
+
   /**
    * The parenthesis that the closing one at the end belongs to: types may hold some of their own.
    */

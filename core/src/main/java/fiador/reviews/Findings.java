@@ -40,6 +40,7 @@ public final class Findings {
           new OddOwner(),
           new PersonOwns(),
           new OrphanedView(),
+          new MovedPerson(),
           new UnusedAccount(),
           new NoPerson(),
           new AnyHost(),
@@ -126,6 +127,9 @@ public final class Findings {
       for (Asked asked : List.of(LeftPerson.ASKED, NoPerson.ASKED, SeveralAccounts.ASKED)) {
         missing.add(new NotLooked(asked, "no identity list was given"));
       }
+    }
+    if (facts.identities == null || facts.identities.before().isEmpty()) {
+      missing.add(new NotLooked(MovedPerson.ASKED, "no older identity list was given"));
     }
     return missing;
   }

@@ -312,6 +312,30 @@ final class FindingsTest {
   }
 
   @Test
+  void whoMovedAndKeptWhatNobodyElseHasThere() {
+    tiny.users("new1", "new2").roles("shared", "old_work");
+    for (String user : new String[] {"new1", "new2"}) {
+      tiny.member(user, "shared", Membership.PLAIN);
+    }
+    tiny.member("new1", "old_work", Membership.PLAIN);
+    Identities now =
+        new Identities(
+            List.of(
+                new Identity("1", "One", true, null, "Network", List.of("new1")),
+                new Identity("2", "Two", true, null, "Network", List.of("new2"))));
+    identities = now;
+    assertThat(found("moved-person")).isEmpty();
+    identities =
+        now.after(
+            new Identities(
+                List.of(
+                    new Identity("1", "One", true, null, "Billing", List.of("new1")),
+                    new Identity("2", "Two", true, null, "Billing", List.of("new2")))));
+    assertThat(found("moved-person"))
+        .containsExactly("new1 moved from Billing to Network, where nobody else has old_work");
+  }
+
+  @Test
   void accessPastItsDate() {
     tiny.account("ines", new Account(false, NOW.minusSeconds(86_400), null));
     tiny.member("rui", "writers", new Membership(false, true, true, 1000, false));
@@ -486,6 +510,6 @@ final class FindingsTest {
     assertThat(look(tiny).notLooked())
         .extracting(missing -> missing.asked().id())
         .containsExactlyInAnyOrder(
-            "unused-account", "left-person", "no-person", "several-accounts");
+            "unused-account", "left-person", "no-person", "several-accounts", "moved-person");
   }
 }

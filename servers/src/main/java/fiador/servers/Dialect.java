@@ -1,6 +1,7 @@
 package fiador.servers;
 
 import fiador.changes.Step;
+import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
 import java.sql.SQLException;
@@ -184,8 +185,8 @@ public interface Dialect {
 
   /** A routine's name with its argument types. */
   default String routine(String nameAndTypes) {
-    int open = nameAndTypes.indexOf('(');
-    return quoted(nameAndTypes.substring(0, open)) + nameAndTypes.substring(open);
+    String name = DottedName.withoutArguments(nameAndTypes);
+    return quoted(name) + nameAndTypes.substring(name.length());
   }
 
   /** Privileges in SQL, each with its columns. */

@@ -1,6 +1,8 @@
 package fiador.files.identities;
 
+import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Entry;
+import com.unboundid.ldap.sdk.LDAPException;
 import fiador.reviews.Identities.Identity;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -28,12 +30,21 @@ final class LdapPerson {
     }
     String name = first(entry, "displayName", "cn");
     return new Identity(
-        entry.getDN(),
+        key(entry.getDN()),
         name == null ? entry.getDN() : name,
         isActive(entry),
-        entry.getAttributeValue("manager"),
+        key(entry.getAttributeValue("manager")),
         first(entry, "departmentNumber", "ou"),
         accounts);
+  }
+
+  /** One spelling of a distinguished name, so that a manager is found however he is written. */
+  private static String key(String name) {
+    try {
+      return name == null ? null : DN.normalize(name);
+    } catch (LDAPException malformed) {
+      return name;
+    }
   }
 
   private static String first(Entry entry, String... attributes) {

@@ -1,5 +1,6 @@
 package fiador.files.usage;
 
+import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -23,8 +24,8 @@ final class Relations {
     for (int node = 0; node < tree.size(); node++) {
       if (tree.kind(node).isObject() || tree.kind(node) == NodeKind.SCHEMA) {
         String name = tree.name(node);
-        int arguments = tree.kind(node) == NodeKind.ROUTINE ? name.indexOf('(') : -1;
-        String key = arguments < 0 ? name : name.substring(0, arguments);
+        boolean routine = tree.kind(node) == NodeKind.ROUTINE;
+        String key = routine ? DottedName.withoutArguments(name) : name;
         byName.computeIfAbsent(key, none -> new IntArrayList()).add(node);
       }
     }

@@ -1,6 +1,7 @@
 package fiador.servers.hsqldb;
 
 import fiador.changes.Step;
+import fiador.estate.DottedName;
 import fiador.servers.Dialect;
 import fiador.servers.SightStatements;
 import java.sql.SQLException;
@@ -38,7 +39,7 @@ final class HsqldbDialect implements Dialect {
   /** A grant on a routine reaches all of that name. */
   @Override
   public String routine(String nameAndTypes) {
-    return quoted(nameAndTypes.substring(0, nameAndTypes.indexOf('(')));
+    return quoted(DottedName.withoutArguments(nameAndTypes));
   }
 
   @Override

@@ -1,6 +1,7 @@
 package fiador.servers.mariadb;
 
 import fiador.changes.Step;
+import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.grants.AccountName;
 import fiador.grants.SchemaPattern;
@@ -85,7 +86,7 @@ final class MariadbDialect implements Dialect {
 
   @Override
   public String routine(String nameAndTypes) {
-    return quoted(nameAndTypes.substring(0, nameAndTypes.lastIndexOf('(')));
+    return quoted(DottedName.withoutArguments(nameAndTypes));
   }
 
   /** Accounts have a host behind their name, roles have none. */

@@ -1,0 +1,66 @@
+package fiador.cli;
+
+import fiador.files.identities.DirectoryReader;
+import fiador.files.identities.IdentityException;
+import fiador.files.identities.IdentityReader;
+import fiador.reviews.Identities;
+import java.io.IOException;
+import java.nio.file.Path;
+import picocli.CommandLine.Option;
+
+/** Where the people come from: a file, or a directory. */
+final class People {
+  @Option(
+      names = "--people",
+      paramLabel = "SOURCE",
+      description = {
+        "The people there are: a file (CSV, LDIF or SCIM JSON), or a directory,",
+        "ldaps://host/base (docs/people.md)."
+      })
+  String source;
+
+  @Option(
+      names = "--people-login",
+      paramLabel = "DN",
+      description = "Whom to log in to the directory as; else nobody.")
+  String login;
+
+  @Option(
+      names = "--people-password-env",
+      paramLabel = "VAR",
+      description = "The environment variable that holds the secret for that.")
+  String passwordEnv;
+
+  @Option(
+      names = "--people-before",
+      paramLabel = "FILE",
+      description = "An older list of people, to tell who moved.")
+  Path before;
+
+  /** The people there are, or null where no list was given. */
+  Identities read() throws BadInput, IOException {
+    if (source == null) {
+      return null;
+    }
+    try {
+      Identities now = list();
+      return before == null ? now : now.after(IdentityReader.read(before));
+    } catch (IdentityException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+
+  private Identities list() throws BadInput, IdentityException, IOException {
+    if (!DirectoryReader.isAddress(source)) {
+      return IdentityReader.read(Path.of(source));
+    }
+    String secret = passwordEnv == null ? null : System.getenv(passwordEnv);
+    if (login != null && (secret == null || secret.isEmpty())) {
+      throw new BadInput(
+          passwordEnv == null
+              ? "--people-login needs --people-password-env VAR"
+              : "the environment has no " + passwordEnv);
+    }
+    return DirectoryReader.read(source, login, secret);
+  }
+}
