@@ -129,7 +129,7 @@ final class ReviewOpenCommand extends ReviewStep {
         lines,
         Ledgers.runner(),
         clock.instant());
-    out.print(ReviewText.status(book.read(name).review(), null, width()));
+    out.print(ReviewText.status(book.read(name).review(), access, null, width()));
     say("next: fiador review sheets " + name);
     return Exit.YES;
   }

@@ -44,7 +44,7 @@ final class ReviewStatusCommand extends ReviewStep {
     Review review = kept.review();
     Freshness today = review.closed() == null ? today(kept) : null;
     if (format == Format.TEXT) {
-      out.print(ReviewText.status(review, today, width()));
+      out.print(ReviewText.status(review, newest(review.server()), today, width()));
     } else {
       try (RowWriter writer = RowWriter.to(out, format, ReviewText.FIELDS)) {
         for (Line line : review.lines()) {

@@ -293,7 +293,7 @@ class CampaignCommandsTest {
     assertThat(status.out)
         .contains("no longer as it was when it was asked")
         .containsPattern("gives something else +\\S+ +rui +role writers")
-        .containsPattern("is new +LATE +READERS");
+        .containsPattern("is new +late +role readers");
     assertThat(fiador("review", "close", "spring").err)
         .contains("0 lines open, 2 lines no longer as asked or new");
     assertThat(fiador("review", "refresh").out)

@@ -93,8 +93,8 @@ class HistoryCommandsTest {
     assertThat(run("history", "ines").out)
         .startsWith("what ines holds changed 3 times")
         .containsPattern("gained +select on table s.t +readers")
-        .containsPattern("now on +select on table s.t \\(a\\)")
-        .containsPattern("now on all columns +select on table s.t");
+        .containsPattern("narrowed to +select on table s.t \\(a\\)")
+        .containsPattern("widened to +select on table s.t");
     assertThat(run("history", "--on", "s.t").out)
         .startsWith("what people hold on s.t changed 3 times")
         .contains("gained   ines: select");

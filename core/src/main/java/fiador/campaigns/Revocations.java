@@ -6,12 +6,15 @@ import fiador.changes.Step;
 import fiador.changes.Taking;
 import fiador.estate.Principals;
 import fiador.grants.Access;
+import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
 import fiador.reviews.Phrase;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -54,6 +57,11 @@ public final class Revocations {
   private final List<Draft> all;
   private final Set<Step> steps = new LinkedHashSet<>();
   private final List<Left> left = new ArrayList<>();
+  private final Map<Held, List<Line>> linesOf = new LinkedHashMap<>();
+  private final Map<Held, List<Step>> stepsOf = new HashMap<>();
+  private final Set<Held> instead = new HashSet<>();
+
+  private record Held(int user, int role) {}
 
   private Revocations(Review review, Access access, Drafting drafting, Broader broader) {
     this.review = review;
@@ -89,6 +97,14 @@ public final class Revocations {
         }
       }
     }
+    // a role that was revoked may be what is left of a larger one that was only partly revoked
+    linesOf.forEach(
+        (held, lines) -> {
+          if (instead.contains(held)) {
+            steps.removeAll(stepsOf.get(held));
+            lines.forEach(line -> left(line, "it stays, in place of a larger role that was taken"));
+          }
+        });
     return new Result(Gap.of(access, List.copyOf(steps), clock), List.copyOf(left));
   }
 
@@ -175,10 +191,11 @@ public final class Revocations {
     return covered.equals(rest) ? chosen : List.of();
   }
 
-  private void leave(Line line, Draft draft, List<Integer> instead) {
+  private void leave(Line line, Draft draft, List<Integer> smaller) {
     Memberships memberships = access.memberships();
-    List<Step> taken = new ArrayList<>();
-    Set<Integer> held = new LinkedHashSet<>();
+    List<Step> leaving = new ArrayList<>();
+    Set<Integer> held = new HashSet<>();
+    Membership as = Membership.PLAIN;
     for (int edge : memberships.rolesOf().run(draft.user())) {
       held.add(memberships.role(edge));
       if (memberships.role(edge) == draft.role()) {
@@ -187,15 +204,20 @@ public final class Revocations {
           left(line, "others have the role from this person; take it from them first");
           return;
         }
-        taken.add(step);
+        as = memberships.options(edge);
+        leaving.add(step);
       }
     }
-    for (int role : instead) {
+    for (int role : smaller) {
+      instead.add(new Held(draft.user(), role));
       if (!held.contains(role)) {
-        steps.add(taking.giveInstead(access.principals().name(role), draft.user()));
+        steps.add(taking.giveInstead(access.principals().name(role), draft.user(), as));
       }
     }
-    steps.addAll(taken);
+    steps.addAll(leaving);
+    Held pair = new Held(draft.user(), draft.role());
+    linesOf.computeIfAbsent(pair, fresh -> new ArrayList<>()).add(line);
+    stepsOf.put(pair, leaving);
   }
 
   private void grants(Line line, Draft draft) {

@@ -137,13 +137,16 @@ public final class Taking {
   }
 
   /**
-   * Gives a role plainly to somebody who does not hold it, in place of what is taken: it counts at
-   * once, whatever the member's own ideas of that are.
+   * Gives a role to somebody who does not hold it, in place of one that is taken.
+   *
+   * @param as how he holds that one: it counts at once, or after switching, just the same; it may
+   *     not be given on
    */
-  public Step giveInstead(String role, int member) {
+  public Step giveInstead(String role, int member, Membership as) {
     boolean several = access.rules().activation() == Activation.PER_MEMBERSHIP;
     String name = access.principals().name(member);
-    return new Step.GiveRole(role, name, Membership.PLAIN, null, several);
+    Membership how = several ? Membership.of(false, as.inherit(), as.set()) : Membership.PLAIN;
+    return new Step.GiveRole(role, name, how, null, several);
   }
 
   /** The name of a node as steps write it. */

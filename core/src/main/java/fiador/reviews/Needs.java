@@ -8,6 +8,7 @@ import fiador.grants.Gate;
 import fiador.reviews.Evidence.Use;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -21,6 +22,10 @@ import java.util.Set;
 final class Needs {
   private final Facts facts;
   private final Map<Use, State> heldAs = new LinkedHashMap<>();
+
+  /** Held on the whole, which is more than on each column that there is today. */
+  private final Set<Use> wholly = new HashSet<>();
+
   private final int notHeld;
 
   Needs(Facts facts) {
@@ -41,7 +46,7 @@ final class Needs {
         }
       }
     }
-    Map<Use, State> held = held(facts.access, all);
+    Map<Use, State> held = held(facts.access, all, wholly);
     for (Use use : all) {
       if (held.get(use) != null) {
         heldAs.put(use, held.get(use));
@@ -51,7 +56,7 @@ final class Needs {
   }
 
   /** The best state in which each use works there; those that do not work are left out. */
-  private Map<Use, State> held(Access access, Set<Use> all) {
+  private Map<Use, State> held(Access access, Set<Use> all, Set<Use> onWhole) {
     Holdings holdings = new Holdings(access, facts.clock, true);
     Map<List<Integer>, List<Holding>> known = new HashMap<>();
     Map<Use, State> found = new HashMap<>();
@@ -68,6 +73,9 @@ final class Needs {
                 || use.column() == Evidence.ALL
                     && row.columns().cardinality() == facts.tree.columns(use.node());
         if (row.privilege() == use.privilege() && works && there) {
+          if (row.columns() == null) {
+            onWhole.add(use);
+          }
           found.merge(use, row.state(), (a, b) -> a.compareTo(b) < 0 ? a : b);
         }
       }
@@ -94,11 +102,16 @@ final class Needs {
 
   /** How many uses work worse there, or not at all. */
   int lost(Access after) {
-    Map<Use, State> now = held(after, heldAs.keySet());
+    Set<Use> onWhole = new HashSet<>();
+    Map<Use, State> now = held(after, heldAs.keySet(), onWhole);
     int count = 0;
     for (Map.Entry<Use, State> use : heldAs.entrySet()) {
       State state = now.get(use.getKey());
-      count += state == null || state.compareTo(use.getValue()) > 0 ? 1 : 0;
+      boolean narrowed =
+          use.getKey().column() == Evidence.ALL
+              && wholly.contains(use.getKey())
+              && !onWhole.contains(use.getKey());
+      count += narrowed || state == null || state.compareTo(use.getValue()) > 0 ? 1 : 0;
     }
     return count;
   }

@@ -310,7 +310,7 @@ public final class Regroup {
         if (has) {
           stays.add(List.of(user, same));
         } else {
-          steps.add(facts.taking.giveInstead(name, user));
+          steps.add(facts.taking.giveInstead(name, user, Membership.PLAIN));
         }
       }
       groups.add(new Group(same, name, said(covered.privileges()), users));

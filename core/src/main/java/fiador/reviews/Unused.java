@@ -327,7 +327,9 @@ final class Unused {
       return;
     }
     List<Step> steps = new ArrayList<>();
-    steps.add(facts.taking.giveInstead(facts.people.name(at), user));
+    steps.add(
+        facts.taking.giveInstead(
+            facts.people.name(at), user, facts.access.memberships().options(edge)));
     steps.add(leave);
     cuts.add(
         new Trim.Cut(

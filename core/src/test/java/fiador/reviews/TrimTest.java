@@ -96,7 +96,7 @@ final class TrimTest {
     use("rui", Privilege.UPDATE, "d.s.a", Evidence.ALL);
     assertThat(steps())
         .containsExactlyInAnyOrder(
-            new Step.GiveRole("readers", "ines"),
+            new Step.GiveRole("readers", "ines", Membership.PLAIN, null, true),
             new Step.TakeRole("all", "ines", Membership.PLAIN, null, true));
   }
 

@@ -218,7 +218,13 @@ public final class HistoryText {
     } else if (turn.was().grantable() != turn.is().grantable()) {
       return turn.is().grantable() ? "may now grant on" : "may no longer grant on";
     }
-    return turn.is().columns() == null ? "now on all columns" : "now on";
+    return columns(turn);
+  }
+
+  private static String columns(Turn turn) {
+    int was = turn.was().columns() == null ? Integer.MAX_VALUE : turn.was().columns().cardinality();
+    int is = turn.is().columns() == null ? Integer.MAX_VALUE : turn.is().columns().cardinality();
+    return is < was ? "narrowed to" : is > was ? "widened to" : "changed to";
   }
 
   private String way(Turn turn) {

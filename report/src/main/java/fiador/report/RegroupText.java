@@ -73,15 +73,14 @@ public final class RegroupText {
 
   private static String answer(Regroup.Result result, int count) {
     int own = result.grantsNow();
-    String grants = own == 0 ? "" : own == 1 ? " and a grant" : " and " + own + " grants";
+    String grants =
+        own == 0 ? "" : own == 1 ? " and a grant of their own" : " and " + own + " grants";
     return (count == 1 ? "1 role is" : count + " roles are")
-        + " enough for what "
+        + " enough where "
         + result.people()
-        + " users have through "
+        + " users have "
         + result.rolesNow()
-        + " roles"
-        + grants
-        + (own == 0 ? "" : " of their own");
+        + grants;
   }
 
   private static String exactly(Regroup.Result result) {

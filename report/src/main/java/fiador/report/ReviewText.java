@@ -151,8 +151,13 @@ public final class ReviewText {
     return FindingText.words(left.why(), Shown.brief(access));
   }
 
-  /** How far a review has come. */
-  public static String status(Review review, Freshness today, int width) {
+  /**
+   * How far a review has come.
+   *
+   * @param access the newest survey
+   * @param today whether the facts are still so; null where that does not matter
+   */
+  public static String status(Review review, Access access, Freshness today, int width) {
     StringBuilder text = new StringBuilder();
     int all = review.lines().size();
     String answer =
@@ -175,7 +180,7 @@ public final class ReviewText {
         .append(origin)
         .append("\n\n");
     Columns table = new Columns(width);
-    table.line("reviewer", "lines", "keep", "revoke", "unsure", "open", "");
+    table.line("reviewer", " lines", "  keep", "revoke", "unsure", "  open", "");
     for (String reviewer : review.reviewers()) {
       int[] counts = new int[Answer.values().length];
       List<Line> lines = review.linesOf(reviewer);
@@ -198,7 +203,7 @@ public final class ReviewText {
     }
     text.append(table.text());
     if (today != null && !today.isFresh()) {
-      stale(today, text, width);
+      stale(access, today, text, width);
     }
     return text.toString();
   }
@@ -212,7 +217,7 @@ public final class ReviewText {
     return "[" + "#".repeat(filled) + ".".repeat(20 - filled) + "]" + (done == all ? " done" : "");
   }
 
-  private static void stale(Freshness today, StringBuilder text, int width) {
+  private static void stale(Access access, Freshness today, StringBuilder text, int width) {
     text.append("\nno longer as it was when it was asked; fiador review refresh asks again\n");
     Columns lines = new Columns(width);
     int said = 0;
@@ -228,7 +233,7 @@ public final class ReviewText {
     }
     for (Draft draft : today.added()) {
       if (said++ < 8) {
-        lines.line("is new", "", draft.about().user(), draft.about().through());
+        lines.line("is new", "", person(access, draft), through(access, draft));
       }
     }
     text.append(lines.text());
