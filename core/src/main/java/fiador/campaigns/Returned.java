@@ -143,8 +143,13 @@ public record Returned(String reviewer, Map<String, Given> answers, List<String>
 
   /** Programs for tables change blanks and may show the quote that stops formulas. */
   private static boolean same(String sent, String came) {
-    String bare = came.startsWith("'") ? came.substring(1) : came;
-    return blanks(sent).equals(blanks(came)) || blanks(sent).equals(blanks(bare));
+    return blanks(sent).equals(blanks(came)) || blanks(sent).equals(blanks(unguarded(came)));
+  }
+
+  /** Without the quote that keeps a program for tables from taking a text for a formula. */
+  private static String unguarded(String text) {
+    boolean guarded = text.length() > 1 && "=+-@".indexOf(text.charAt(1)) >= 0;
+    return text.startsWith("'") && guarded ? text.substring(1) : text;
   }
 
   private static String blanks(String text) {
@@ -171,6 +176,6 @@ public record Returned(String reviewer, Map<String, Given> answers, List<String>
       problems.add(at + "\"" + said + "\" is no decision; write keep, revoke or unsure");
       return;
     }
-    answers.put(line.key(), new Given(answer, row.cell("remark")));
+    answers.put(line.key(), new Given(answer, unguarded(row.cell("remark"))));
   }
 }
