@@ -1,7 +1,5 @@
 package fiador.cli;
 
-import fiador.effects.Trace;
-import fiador.effects.Tracer;
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
 import fiador.files.charter.Charter;
@@ -15,7 +13,6 @@ import fiador.history.FactDifference;
 import fiador.history.FactDifference.Fact;
 import fiador.history.HoldingDifference;
 import fiador.history.HoldingDifference.Turn;
-import fiador.report.Columns;
 import fiador.report.Format;
 import fiador.report.HistoryText;
 import fiador.report.HistoryText.Moment;
@@ -25,13 +22,10 @@ import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -346,9 +340,6 @@ final class HistoryCommand extends Common {
     return Exit.YES;
   }
 
-  /** How something was held over a time. */
-  private record Period(Instant last, Instant from, String by, String state, String through) {}
-
   private int periods() throws BadInput, SurveyException, IOException {
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
@@ -361,88 +352,22 @@ final class HistoryCommand extends Common {
     found(
         access ->
             new Lookup(access).node(object, wanted.bit(), true).ok() ? 0 : node(access, object));
-    List<Period> periods = new ArrayList<>();
+    Periods periods = new Periods(name, wanted, object);
     for (Ledger.Turn turn : turns) {
-      Period period = period(ledger.read(turn.first()), turn, name, wanted);
-      Period before = periods.isEmpty() ? null : periods.get(periods.size() - 1);
-      boolean same =
-          before != null
-              && before.state().equals(period.state())
-              && before.through().equals(period.through());
-      if (!same) {
-        periods.add(period);
-      }
+      Instant last = turn.last() == null ? null : turn.last().taken();
+      periods.add(ledger.read(turn.first()), last, moment(turn).by());
     }
     if (format == Format.TEXT) {
-      text(periods);
+      headline(user + ", " + privilege + " on " + object + ": " + periods.answer());
+      out.println();
+      out.print(periods.text(width()));
     } else {
-      rows(periods);
-    }
-    boolean held = !periods.isEmpty() && works(periods.get(periods.size() - 1));
-    return held ? Exit.YES : Exit.NO;
-  }
-
-  private static boolean works(Period period) {
-    return period.state().equals("live") || period.state().equals("on-request");
-  }
-
-  private Period period(Access access, Ledger.Turn turn, String name, Privilege wanted) {
-    Moment moment = moment(turn);
-    Instant last = turn.last() == null ? null : turn.last().taken();
-    int who = access.principals().named(name);
-    Lookup.Found what = new Lookup(access).node(object, wanted.bit(), true);
-    String state = "not held";
-    String through = "";
-    if (who >= 0 && what.ok()) {
-      Clock then = Clock.fixed(turn.first().taken(), ZoneOffset.UTC);
-      Trace trace = new Tracer(access, then).trace(who, wanted, what.id(), what.column(), 1);
-      state = trace.state() == null ? state : trace.state().text();
-      through = trace.paths().isEmpty() ? "" : HistoryText.through(access, trace);
-    } else {
-      through = who < 0 ? "no such user then" : "no such object then";
-    }
-    return new Period(last, turn.first().taken(), moment.by(), state, through);
-  }
-
-  private void text(List<Period> periods) {
-    String asked = user + ", " + privilege + " on " + object + ": ";
-    Period now = periods.isEmpty() ? null : periods.get(periods.size() - 1);
-    headline(
-        asked + (now == null ? "nothing is known" : works(now) ? "yes, " + now.state() : "no"));
-    out.println();
-    Columns lines = new Columns(width());
-    for (int i = 0; i < periods.size(); i++) {
-      Period period = periods.get(i);
-      Instant end = i + 1 < periods.size() ? periods.get(i + 1).from() : null;
-      String begun = period.by().isEmpty() ? "not by fiador" : period.by();
-      lines.line(
-          bare(period.from()),
-          end == null ? "still so" : "to " + bare(end),
-          period.state(),
-          period.through(),
-          period.last() == null ? "first survey" : begun);
-    }
-    out.print(lines.text());
-  }
-
-  private static String bare(Instant instant) {
-    return Shown.time(instant).replace(" UTC", "");
-  }
-
-  private void rows(List<Period> periods) throws IOException {
-    List<String> fields = List.of("last_before", "from", "to", "by", "state", "through");
-    try (RowWriter writer = RowWriter.to(out, format, fields)) {
-      for (int i = 0; i < periods.size(); i++) {
-        Period period = periods.get(i);
-        Map<String, Object> row = new LinkedHashMap<>();
-        row.put("last_before", period.last() == null ? null : period.last().toString());
-        row.put("from", period.from().toString());
-        row.put("to", i + 1 < periods.size() ? periods.get(i + 1).from().toString() : null);
-        row.put("by", period.by().isEmpty() ? null : period.by());
-        row.put("state", period.state());
-        row.put("through", period.through().isEmpty() ? null : period.through());
-        writer.row(row);
+      try (RowWriter writer = RowWriter.to(out, format, Periods.FIELDS)) {
+        for (Map<String, Object> row : periods.rows()) {
+          writer.row(row);
+        }
       }
     }
+    return periods.isHeld() ? Exit.YES : Exit.NO;
   }
 }

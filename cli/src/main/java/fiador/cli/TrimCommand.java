@@ -72,7 +72,8 @@ final class TrimCommand extends Reviewing {
     }
     Regroup.Result result = Regroup.of(access, clock, expected, evidence);
     RegroupText text = new RegroupText(access, width(), clock.instant());
-    List<String> statements = statements(access).apply(result.gap().plan().steps());
+    List<String> statements =
+        result.isBetter() ? statements(access).apply(result.gap().plan().steps()) : List.of();
     if (format == Format.TEXT) {
       out.print(text.text(result, statements.size()));
     } else {

@@ -3,20 +3,14 @@ package fiador.reviews;
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects.Change;
 import fiador.changes.Step;
-import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.ColumnSets;
-import fiador.grants.Grants;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
-import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -61,25 +55,25 @@ public final class Regroup {
       int grantsNow,
       int atLeast,
       Gap gap,
-      boolean exact) {}
+      boolean exact) {
+    /** Whether it takes fewer roles than today, or makes roles of what people have themselves. */
+    public boolean isBetter() {
+      return grantsNow > 0 || groups.size() < rolesNow;
+    }
+  }
 
   private final Facts facts;
   private final Access access;
   private final Needs needs;
-  private final List<Unit> units = new ArrayList<>();
-  private final Map<Unit, Integer> unitIds = new HashMap<>();
-  private final Map<Integer, BitSet> ofRole = new HashMap<>();
-  private final Set<Integer> fixed = new HashSet<>();
+  private final PlainUnits units;
   private final Map<Integer, BitSet> held = new LinkedHashMap<>();
   private final Map<Integer, IntArrayList> edges = new TreeMap<>();
   private final Map<Integer, IntArrayList> rows = new TreeMap<>();
 
-  /** One privilege on one node, or on columns of it. */
-  private record Unit(long privilege, int node, int columns) {}
-
   private Regroup(Facts facts) {
     this.facts = facts;
     this.access = facts.access;
+    this.units = new PlainUnits(facts);
     this.needs = facts.evidence == null ? null : new Needs(facts);
   }
 
@@ -139,7 +133,7 @@ public final class Regroup {
     IntArrayList leaving = new IntArrayList();
     for (int edge : memberships.rolesOf().run(user)) {
       int role = memberships.role(edge);
-      BitSet gives = isPlain(edge) ? unitsOf(role) : null;
+      BitSet gives = units.isPlain(edge) ? units.of(role) : null;
       if (gives != null && facts.plainLeave(edge) != null) {
         mine.or(gives);
         leaving.add(edge);
@@ -148,7 +142,7 @@ public final class Regroup {
     IntArrayList direct = new IntArrayList();
     for (int row : access.grants().byGrantee().run(user)) {
       if (isAllPlain(user, access.grants().node(row)) && taken(row) != null) {
-        add(row, mine);
+        units.add(row, mine);
         direct.add(row);
       }
     }
@@ -165,7 +159,7 @@ public final class Regroup {
   /** Whether all that a user was given on a node is plain: a statement takes all of it at once. */
   private boolean isAllPlain(int user, int node) {
     for (int row : access.grants().byGrantee().run(user)) {
-      if (access.grants().node(row) == node && !isPlainGrant(row)) {
+      if (access.grants().node(row) == node && !units.isPlainGrant(row)) {
         return false;
       }
     }
@@ -180,107 +174,10 @@ public final class Regroup {
     BitSet some = new BitSet();
     for (Evidence.Use use : needs.uses()) {
       if (use.user() == user) {
-        all.stream().filter(id -> serves(units.get(id), use)).forEach(some::set);
+        some.or(units.serving(all, use));
       }
     }
     return some;
-  }
-
-  private boolean serves(Unit unit, Evidence.Use use) {
-    if (unit.privilege() != use.privilege().bit() || unit.node() != use.node()) {
-      return false;
-    }
-    if (unit.columns() == ColumnSets.WHOLE || use.column() < 0) {
-      return true;
-    }
-    for (int ordinal : access.columnSets().ordinals(unit.columns())) {
-      if (ordinal == use.column()) {
-        return true;
-      }
-    }
-    return false;
-  }
-
-  private boolean isPlain(int edge) {
-    Membership how = access.memberships().options(edge);
-    boolean switches = how.set() || access.rules().activation() == Activation.ALL_ON;
-    boolean lasting = !how.implicit() && how.until() == Terms.FOREVER;
-    return how.inherit() && switches && !how.admin() && lasting;
-  }
-
-  private boolean isPlainGrant(int row) {
-    Grants grants = access.grants();
-    Terms terms = grants.terms(row);
-    long possible = access.rules().grantableOn(facts.tree.kind(grants.node(row)));
-    return terms.grantable() == 0
-        && terms.covers() == 0
-        && terms.pattern() == Terms.NO_PATTERN
-        && terms.until() == Terms.FOREVER
-        && (terms.privileges() & ~possible) == 0
-        && terms.privileges() != 0
-        && !facts.tree.isSystem(grants.node(row));
-  }
-
-  private void add(int row, BitSet into) {
-    Grants grants = access.grants();
-    for (long rest = grants.terms(row).privileges(); rest != 0; rest &= rest - 1) {
-      Unit unit = new Unit(Long.lowestOneBit(rest), grants.node(row), grants.columns(row));
-      into.set(
-          unitIds.computeIfAbsent(
-              unit,
-              fresh -> {
-                units.add(fresh);
-                return units.size() - 1;
-              }));
-    }
-  }
-
-  /** What a role gives; null where it is more than a role of plain privileges. */
-  private BitSet unitsOf(int role) {
-    if (fixed.contains(role)) {
-      return null;
-    }
-    BitSet known = ofRole.get(role);
-    if (known != null) {
-      return known;
-    }
-    BitSet gives = new BitSet();
-    for (int held : facts.reach.up(role)) {
-      boolean plain =
-          facts.isRole(held)
-              && held != facts.umbrella()
-              && facts.people.powers(held) == 0
-              && facts.people.scope(held) < 0
-              && facts.tree.owned().run(held).length == 0
-              && access.denials().byGrantee().run(held).length == 0
-              && !isNamedByPolicies(held);
-      for (int edge : plain ? access.memberships().rolesOf().run(held) : new int[0]) {
-        plain &= isPlain(edge);
-      }
-      for (int row : plain ? access.grants().byGrantee().run(held) : new int[0]) {
-        plain &= isPlainGrant(row);
-        if (plain) {
-          add(row, gives);
-        }
-      }
-      if (!plain) {
-        fixed.add(role);
-        return null;
-      }
-    }
-    ofRole.put(role, gives);
-    return gives;
-  }
-
-  private boolean isNamedByPolicies(int role) {
-    String name = facts.people.name(role);
-    return access.sights().kept().values().stream().anyMatch(kept -> kept.policies().contains(name))
-        || access.sights().filters().values().stream()
-            .flatMap(filter -> filter.rules().stream())
-            .anyMatch(
-                rule ->
-                    rule.roles().contains(role)
-                        || rule.using() != null && rule.using().contains(name));
   }
 
   private List<Step> steps(
@@ -291,8 +188,8 @@ public final class Regroup {
     int number = 0;
     for (RoleCover.Role covered : cover.roles()) {
       int same = -1;
-      for (int role : ofRole.keySet()) {
-        boolean alike = ofRole.get(role).equals(covered.privileges());
+      for (int role : units.roles()) {
+        boolean alike = units.of(role).equals(covered.privileges());
         same = alike && (same < 0 || given.contains(role)) ? role : same;
       }
       String name = same >= 0 ? facts.people.name(same) : freeName(++number);
@@ -300,8 +197,8 @@ public final class Regroup {
       covered.users().stream().forEach(at -> users.add((int) people.get(at)));
       if (same < 0) {
         steps.add(new Step.CreateRole(name));
-        grants(covered.privileges(), name, steps);
-        if (facts.umbrella() >= 0 && hasAll(facts.umbrella(), covered.privileges())) {
+        units.grants(covered.privileges(), name, steps);
+        if (facts.umbrella() >= 0 && units.hasAll(facts.umbrella(), covered.privileges())) {
           steps.add(new Step.GiveRole(name, facts.people.name(facts.umbrella())));
         }
       }
@@ -313,7 +210,7 @@ public final class Regroup {
           steps.add(facts.taking.giveInstead(name, user, Membership.PLAIN));
         }
       }
-      groups.add(new Group(same, name, said(covered.privileges()), users));
+      groups.add(new Group(same, name, units.said(covered.privileges()), users));
     }
     edges.forEach(
         (user, list) ->
@@ -326,21 +223,6 @@ public final class Regroup {
     rows.forEach((user, list) -> list.forEach((int row) -> taking.add(taken(row))));
     steps.addAll(taking.stream().distinct().toList());
     return steps;
-  }
-
-  /** Whether a role has all of that already, so that a role with it gives it nothing. */
-  private boolean hasAll(int role, BitSet some) {
-    Set<Unit> has = new HashSet<>();
-    for (int held : facts.reach.up(role)) {
-      for (int row : access.grants().byGrantee().run(held)) {
-        long privileges = access.grants().terms(row).privileges();
-        for (long rest = privileges; rest != 0; rest &= rest - 1) {
-          int node = access.grants().node(row);
-          has.add(new Unit(Long.lowestOneBit(rest), node, access.grants().columns(row)));
-        }
-      }
-    }
-    return some.stream().allMatch(id -> has.contains(units.get(id)));
   }
 
   private boolean holdsDirectly(int user, int role) {
@@ -358,57 +240,5 @@ public final class Regroup {
       name = access.rules().fold("regrouped_" + number + "_" + more);
     }
     return name;
-  }
-
-  /** Privileges by the place they are on. */
-  private Map<List<Integer>, Long> places(BitSet some) {
-    Map<List<Integer>, Long> places = new LinkedHashMap<>();
-    some.stream()
-        .mapToObj(units::get)
-        .sorted((one, other) -> Integer.compare(one.node(), other.node()))
-        .forEach(
-            unit ->
-                places.merge(
-                    List.of(unit.node(), unit.columns()), unit.privilege(), (a, b) -> a | b));
-    return places;
-  }
-
-  private void grants(BitSet some, String name, List<Step> steps) {
-    places(some)
-        .forEach(
-            (place, bits) -> {
-              List<String> columns = new ArrayList<>();
-              if (place.get(1) != ColumnSets.WHOLE) {
-                for (int ordinal : access.columnSets().ordinals(place.get(1))) {
-                  columns.add(facts.tree.column(place.get(0), ordinal));
-                }
-              }
-              steps.add(new Step.Grant(bits, facts.taking.on(place.get(0)), columns, name, false));
-            });
-  }
-
-  private List<Phrase> said(BitSet some) {
-    List<Phrase> said = new ArrayList<>();
-    List<Phrase> gates = new ArrayList<>();
-    places(some)
-        .forEach(
-            (place, bits) -> {
-              int node = place.get(0);
-              boolean gate =
-                  facts.tree.kind(node) == NodeKind.SCHEMA && bits == Privilege.USAGE.bit();
-              Phrase phrase = new Phrase().privileges(bits);
-              if (place.get(1) != ColumnSets.WHOLE) {
-                BitSet columns = new BitSet();
-                for (int ordinal : access.columnSets().ordinals(place.get(1))) {
-                  columns.set(ordinal);
-                }
-                phrase.say(" (").columns(node, columns).say(")");
-              }
-              phrase.say(" on ");
-              // a way in says little; it stands last
-              (gate ? gates : said).add(phrase.where(node));
-            });
-    said.addAll(gates);
-    return said;
   }
 }

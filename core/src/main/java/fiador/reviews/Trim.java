@@ -58,29 +58,41 @@ public final class Trim {
     List<Cut> cuts = harmless(access, new Excess(facts).cuts(), null, clock);
     Needs needs = evidence == null ? null : new Needs(facts);
     if (needs != null) {
-      Access without = Outcome.of(access, steps(cuts, null)).after();
+      Access without = Outcome.of(access, steps(cuts)).after();
       Facts then = new Facts(without, clock, expected, evidence, null);
       cuts.addAll(new Unused(then, new Needs(then)).cuts());
       cuts.sort(Comparator.comparingLong(Cut::risk).reversed());
       cuts = harmless(access, cuts, needs, clock);
     }
-    Gap gap = Gap.of(access, steps(cuts, null), clock);
+    Gap gap = Gap.of(access, steps(cuts), clock);
     int kept = needs == null ? 0 : needs.count();
     return new Result(List.copyOf(cuts), gap, kept, needs == null ? 0 : needs.notHeld());
   }
 
-  /** Leaves out the least cuts without which there is less harm, until there is none. */
+  /**
+   * As many of the cuts as go together without harm, those first that come first. All are tried
+   * together; where that hurts, each half by itself, and so on down to the cuts that hurt. Cost:
+   * the effects of all, times the cuts that hurt and the logarithm of all.
+   */
   private static List<Cut> harmless(Access access, List<Cut> proposed, Needs needs, Clock clock) {
-    List<Cut> cuts = new ArrayList<>(proposed);
-    int harm = harm(Gap.of(access, steps(cuts, null), clock), needs);
-    for (int i = cuts.size() - 1; harm > 0 && i >= 0; i--) {
-      int without = harm(Gap.of(access, steps(cuts, cuts.get(i)), clock), needs);
-      if (without < harm) {
-        cuts.remove(i);
-        harm = without;
-      }
+    List<Cut> cuts = new ArrayList<>();
+    add(access, proposed, cuts, needs, clock);
+    return cuts;
+  }
+
+  private static void add(Access access, List<Cut> more, List<Cut> cuts, Needs needs, Clock clock) {
+    if (more.isEmpty()) {
+      return;
     }
-    return harm > 0 ? new ArrayList<>() : cuts;
+    List<Cut> together = new ArrayList<>(cuts);
+    together.addAll(more);
+    if (harm(Gap.of(access, steps(together), clock), needs) == 0) {
+      cuts.addAll(more);
+    } else if (more.size() > 1) {
+      int half = more.size() / 2;
+      add(access, more.subList(0, half), cuts, needs, clock);
+      add(access, more.subList(half, more.size()), cuts, needs, clock);
+    }
   }
 
   /**
@@ -95,11 +107,9 @@ public final class Trim {
     return harm + (needs == null ? 0 : needs.lost(gap.outcome().after()));
   }
 
-  private static List<Step> steps(List<Cut> cuts, Cut left) {
+  private static List<Step> steps(List<Cut> cuts) {
     List<Step> steps = new ArrayList<>();
-    for (Cut cut : cuts) {
-      steps.addAll(cut == left ? List.of() : cut.steps());
-    }
+    cuts.forEach(cut -> steps.addAll(cut.steps()));
     return steps.stream().distinct().toList();
   }
 }

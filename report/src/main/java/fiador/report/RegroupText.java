@@ -39,7 +39,10 @@ public final class RegroupText {
    */
   public String text(Regroup.Result result, int statements) {
     int count = result.groups().size();
-    String answer = count == 0 ? "nothing to regroup" : answer(result, count);
+    String answer =
+        count == 0
+            ? "nothing to regroup"
+            : result.isBetter() ? answer(result, count) : "no smaller order of roles found";
     String origin = "(" + shown.origin(now) + ")";
     StringBuilder text = new StringBuilder(answer);
     text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
@@ -47,6 +50,14 @@ public final class RegroupText {
         .append('\n');
     if (count == 0) {
       return text.append("  nobody has plain privileges through roles or by himself\n").toString();
+    }
+    if (!result.isBetter()) {
+      return text.append("  today's ")
+          .append(result.rolesNow())
+          .append(" hold each other; without that it takes ")
+          .append(count)
+          .append(count == result.atLeast() ? "\n" : ", and at least " + result.atLeast() + "\n")
+          .toString();
     }
     text.append(
         count == result.atLeast()

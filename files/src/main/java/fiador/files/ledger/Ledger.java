@@ -5,28 +5,18 @@ import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
 import fiador.grants.Access;
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.zip.DeflaterOutputStream;
-import java.util.zip.InflaterInputStream;
-import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
-import org.jdbi.v3.core.JdbiException;
 
 /**
  * A ledger: surveys over time and the changes that were carried out. Kept in a file (SQLite), or in
@@ -34,10 +24,7 @@ import org.jdbi.v3.core.JdbiException;
  * killed half-way leaves what was there before.
  */
 public final class Ledger implements AutoCloseable {
-  private static final int FORMAT = 1;
-
-  private final String place;
-  private final Handle handle;
+  private final LedgerStore store;
 
   /**
    * A survey in the ledger.
@@ -66,37 +53,13 @@ public final class Ledger implements AutoCloseable {
       Instant ended,
       List<String> statements) {}
 
-  private Ledger(String place, Handle handle) {
-    this.place = place;
-    this.handle = handle;
+  private Ledger(LedgerStore store) {
+    this.store = store;
   }
 
   /** Opens the ledger in a file, which is made where there is none. */
   public static Ledger open(Path file) throws IOException {
-    Path folder = file.toAbsolutePath().getParent();
-    Files.createDirectories(folder);
-    boolean ours = !Files.exists(file) || Files.size(file) == 0 || beginsLikeOne(file);
-    if (!ours) {
-      throw new LedgerException(file + " is no ledger; name another file");
-    }
-    if (!Files.exists(file) && Files.getFileStore(folder).supportsFileAttributeView("posix")) {
-      // who holds what is nothing for everybody
-      var mine = PosixFilePermissions.fromString("rw-------");
-      Files.createFile(file, PosixFilePermissions.asFileAttribute(mine));
-    }
-    // what is said to be written is on the disk; a reader waits for a writer to be done
-    String url =
-        "jdbc:sqlite:"
-            + file.toAbsolutePath()
-            + "?synchronous=FULL&busy_timeout=20000&transaction_mode=IMMEDIATE";
-    return open(file.toString(), Jdbi.create(url), "blob");
-  }
-
-  private static boolean beginsLikeOne(Path file) throws IOException {
-    byte[] magic = "SQLite format 3\0".getBytes(StandardCharsets.ISO_8859_1);
-    try (InputStream in = Files.newInputStream(file)) {
-      return java.util.Arrays.equals(in.readNBytes(magic.length), magic);
-    }
+    return new Ledger(LedgerStore.open(file));
   }
 
   /**
@@ -105,100 +68,11 @@ public final class Ledger implements AutoCloseable {
    * @param url {@code jdbc:postgresql://host/database}
    */
   public static Ledger open(String url, String login, String password) throws LedgerException {
-    if (!url.startsWith("jdbc:postgresql:")) {
-      throw new LedgerException(
-          "a ledger is kept in a file or at jdbc:postgresql://..., not at " + url);
-    }
-    return open(url, Jdbi.create(url, login, password), "bytea");
+    return new Ledger(LedgerStore.open(url, login, password));
   }
 
-  private static Ledger open(String place, Jdbi jdbi, String bytes) throws LedgerException {
-    Handle handle = null;
-    try {
-      handle = jdbi.open();
-      prepare(handle, bytes);
-      return new Ledger(place, handle);
-    } catch (JdbiException refused) {
-      if (handle != null) {
-        handle.close();
-      }
-      throw new LedgerException(
-          "the ledger " + place + " cannot be used: " + why(refused), refused);
-    }
-  }
-
-  private static void prepare(Handle handle, String bytes) throws LedgerException {
-    handle.execute("create table if not exists fiador_ledger (format integer not null)");
-    List<Integer> formats =
-        handle.createQuery("select format from fiador_ledger").mapTo(Integer.class).list();
-    if (formats.contains(FORMAT)) {
-      return;
-    }
-    if (!formats.isEmpty()) {
-      throw new LedgerException(
-          "the ledger is of format " + formats.get(0) + "; this version knows " + FORMAT);
-    }
-    handle.useTransaction(
-        making -> {
-          making.execute(
-              "create table if not exists piece (id varchar(64) primary key, packed "
-                  + bytes
-                  + " not null)");
-          making.execute(
-              "create table if not exists state (id varchar(64) primary key, pieces "
-                  + bytes
-                  + " not null)");
-          making.execute(
-              """
-              create table if not exists survey (
-                server varchar(400) not null, taken bigint not null, head text not null,
-                state varchar(64) not null references state, primary key (server, taken))""");
-          making.execute(
-              """
-              create table if not exists change_made (
-                id bigint primary key, server varchar(400) not null, what varchar(20) not null,
-                run_by text not null, began bigint not null, ended bigint,
-                statements text not null)""");
-          making.execute(
-              """
-              create table if not exists review_entry (
-                review varchar(200) not null, number bigint not null, line text not null,
-                primary key (review, number))""");
-          making.execute("insert into fiador_ledger (format) values (?)", FORMAT);
-        });
-  }
-
-  /** The database's own words. */
-  private static String why(Throwable failure) {
-    Throwable last = failure;
-    while (last.getCause() != null) {
-      last = last.getCause();
-    }
-    return String.valueOf(last.getMessage()).replaceAll("\\s+", " ").strip();
-  }
-
-  /** What the ledger does, with failures told as such. */
-  @FunctionalInterface
-  interface Work<T> {
-    T with(Handle handle) throws IOException;
-  }
-
-  <T> T inTransaction(Work<T> work) throws IOException {
-    try {
-      return handle.inTransaction(
-          one -> {
-            try {
-              return work.with(one);
-            } catch (IOException failed) {
-              throw new UncheckedIOException(failed);
-            }
-          });
-    } catch (UncheckedIOException failed) {
-      throw failed.getCause();
-    } catch (JdbiException refused) {
-      throw new LedgerException(
-          "the ledger " + place + " failed: " + why(refused) + "; nothing was recorded", refused);
-    }
+  <T> T inTransaction(LedgerStore.Work<T> work) throws IOException {
+    return store.inTransaction(work);
   }
 
   /**
@@ -215,12 +89,12 @@ public final class Ledger implements AutoCloseable {
     String state = Digests.of(kind + pieces);
     return inTransaction(
         one -> {
-          boolean fresh = count(one, "select count(*) from state where id = ?", state) == 0;
+          boolean fresh = Pieces.count(one, "select count(*) from state where id = ?", state) == 0;
           if (fresh) {
-            write(access, new PieceStream((id, bytes, length) -> keep(one, id, bytes, length)));
-            byte[] list = pieces.getBytes(StandardCharsets.US_ASCII);
-            one.execute(
-                "insert into state (id, pieces) values (?, ?)", state, packed(list, list.length));
+            write(
+                access,
+                new PieceStream((id, bytes, length) -> Pieces.keep(one, id, bytes, length)));
+            Pieces.keepState(one, state, pieces);
           }
           one.execute(
               """
@@ -238,24 +112,6 @@ public final class Ledger implements AutoCloseable {
     try (pieces) {
       SurveyWriter.write(access, pieces);
     }
-  }
-
-  private static void keep(Handle one, String id, byte[] bytes, int length) throws IOException {
-    if (count(one, "select count(*) from piece where id = ?", id) == 0) {
-      one.execute("insert into piece (id, packed) values (?, ?)", id, packed(bytes, length));
-    }
-  }
-
-  private static int count(Handle one, String sql, Object... values) {
-    return one.select(sql, values).mapTo(Integer.class).one();
-  }
-
-  private static byte[] packed(byte[] bytes, int length) throws IOException {
-    ByteArrayOutputStream packed = new ByteArrayOutputStream();
-    try (DeflaterOutputStream out = new DeflaterOutputStream(packed)) {
-      out.write(bytes, 0, length);
-    }
-    return packed.toByteArray();
   }
 
   /** The servers it knows, by name. */
@@ -329,52 +185,15 @@ public final class Ledger implements AutoCloseable {
                           micros(survey.taken()))
                       .mapTo(String.class)
                       .one();
-              byte[] list =
-                  one.select("select pieces from state where id = ?", survey.state())
-                      .mapTo(byte[].class)
-                      .one();
-              String ids = new String(unpacked(list).readAllBytes(), StandardCharsets.US_ASCII);
-              return Map.entry(head, List.of(ids.split("\n")));
+              return Map.entry(head, Pieces.ofState(one, survey.state()));
             });
-    Iterator<String> ids = found.getValue().iterator();
     InputStream head =
         new ByteArrayInputStream((found.getKey() + "\n").getBytes(StandardCharsets.UTF_8));
-    try (InputStream rest =
-        new SequenceInputStream(
-            Collections.enumeration(
-                new java.util.AbstractList<InputStream>() {
-                  @Override
-                  public InputStream get(int index) {
-                    return piece(ids.next());
-                  }
-
-                  @Override
-                  public int size() {
-                    return found.getValue().size();
-                  }
-                }))) {
+    try (InputStream rest = Pieces.read(store, found.getValue())) {
       return SurveyReader.read(name, new SequenceInputStream(head, rest)).recalled();
     } catch (UncheckedIOException damaged) {
       throw damaged.getCause();
     }
-  }
-
-  private InputStream piece(String id) {
-    byte[] packed =
-        handle.select("select packed from piece where id = ?", id).mapTo(byte[].class).one();
-    try (InputStream in = unpacked(packed)) {
-      byte[] bytes = in.readAllBytes();
-      if (!Digests.hex(Digests.sha256().digest(bytes)).equals(id)) {
-        throw new IOException("the ledger " + place + " is damaged: piece " + id + " was altered");
-      }
-      return new ByteArrayInputStream(bytes);
-    } catch (IOException damaged) {
-      throw new UncheckedIOException(damaged);
-    }
-  }
-
-  private static InputStream unpacked(byte[] packed) {
-    return new InflaterInputStream(new ByteArrayInputStream(packed));
   }
 
   /**
@@ -448,6 +267,6 @@ public final class Ledger implements AutoCloseable {
 
   @Override
   public void close() {
-    handle.close();
+    store.close();
   }
 }

@@ -1,0 +1,171 @@
+package fiador.files.ledger;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import org.jdbi.v3.core.Handle;
+import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.JdbiException;
+
+/** Where a ledger is kept: its tables, in a file or on a PostgreSQL, and its transactions. */
+final class LedgerStore implements AutoCloseable {
+  private static final int FORMAT = 1;
+
+  private final String place;
+  private final Handle handle;
+
+  private LedgerStore(String place, Handle handle) {
+    this.place = place;
+    this.handle = handle;
+  }
+
+  /** Opens the ledger in a file, which is made where there is none. */
+  static LedgerStore open(Path file) throws IOException {
+    Path folder = file.toAbsolutePath().getParent();
+    Files.createDirectories(folder);
+    boolean ours = !Files.exists(file) || Files.size(file) == 0 || beginsLikeOne(file);
+    if (!ours) {
+      throw new LedgerException(file + " is no ledger; name another file");
+    }
+    if (!Files.exists(file) && Files.getFileStore(folder).supportsFileAttributeView("posix")) {
+      // who holds what is nothing for everybody
+      var mine = PosixFilePermissions.fromString("rw-------");
+      Files.createFile(file, PosixFilePermissions.asFileAttribute(mine));
+    }
+    // what is said to be written is on the disk; a reader waits for a writer to be done
+    String url =
+        "jdbc:sqlite:"
+            + file.toAbsolutePath()
+            + "?synchronous=FULL&busy_timeout=20000&transaction_mode=IMMEDIATE";
+    return open(file.toString(), Jdbi.create(url), "blob");
+  }
+
+  private static boolean beginsLikeOne(Path file) throws IOException {
+    byte[] magic = "SQLite format 3\0".getBytes(StandardCharsets.ISO_8859_1);
+    try (InputStream in = Files.newInputStream(file)) {
+      return java.util.Arrays.equals(in.readNBytes(magic.length), magic);
+    }
+  }
+
+  /**
+   * Opens the ledger in a PostgreSQL database, in the schema that its connections find first.
+   *
+   * @param url {@code jdbc:postgresql://host/database}
+   */
+  static LedgerStore open(String url, String login, String password) throws LedgerException {
+    if (!url.startsWith("jdbc:postgresql:")) {
+      throw new LedgerException(
+          "a ledger is kept in a file or at jdbc:postgresql://..., not at " + url);
+    }
+    return open(url, Jdbi.create(url, login, password), "bytea");
+  }
+
+  private static LedgerStore open(String place, Jdbi jdbi, String bytes) throws LedgerException {
+    Handle handle = null;
+    try {
+      handle = jdbi.open();
+      prepare(handle, bytes);
+      return new LedgerStore(place, handle);
+    } catch (JdbiException refused) {
+      if (handle != null) {
+        handle.close();
+      }
+      throw new LedgerException(
+          "the ledger " + place + " cannot be used: " + why(refused), refused);
+    }
+  }
+
+  private static void prepare(Handle handle, String bytes) throws LedgerException {
+    handle.execute("create table if not exists fiador_ledger (format integer not null)");
+    List<Integer> formats =
+        handle.createQuery("select format from fiador_ledger").mapTo(Integer.class).list();
+    if (formats.contains(FORMAT)) {
+      return;
+    }
+    if (!formats.isEmpty()) {
+      throw new LedgerException(
+          "the ledger is of format " + formats.get(0) + "; this version knows " + FORMAT);
+    }
+    handle.useTransaction(
+        making -> {
+          making.execute(
+              "create table if not exists piece (id varchar(64) primary key, packed "
+                  + bytes
+                  + " not null)");
+          making.execute(
+              "create table if not exists state (id varchar(64) primary key, pieces "
+                  + bytes
+                  + " not null)");
+          making.execute(
+              """
+              create table if not exists survey (
+                server varchar(400) not null, taken bigint not null, head text not null,
+                state varchar(64) not null references state, primary key (server, taken))""");
+          making.execute(
+              """
+              create table if not exists change_made (
+                id bigint primary key, server varchar(400) not null, what varchar(20) not null,
+                run_by text not null, began bigint not null, ended bigint,
+                statements text not null)""");
+          making.execute(
+              """
+              create table if not exists review_entry (
+                review varchar(200) not null, number bigint not null, line text not null,
+                primary key (review, number))""");
+          making.execute("insert into fiador_ledger (format) values (?)", FORMAT);
+        });
+  }
+
+  /** The database's own words. */
+  private static String why(Throwable failure) {
+    Throwable last = failure;
+    while (last.getCause() != null) {
+      last = last.getCause();
+    }
+    return String.valueOf(last.getMessage()).replaceAll("\\s+", " ").strip();
+  }
+
+  /** What the ledger does, with failures told as such. */
+  @FunctionalInterface
+  interface Work<T> {
+    T with(Handle handle) throws IOException;
+  }
+
+  <T> T inTransaction(Work<T> work) throws IOException {
+    try {
+      return handle.inTransaction(
+          one -> {
+            try {
+              return work.with(one);
+            } catch (IOException failed) {
+              throw new UncheckedIOException(failed);
+            }
+          });
+    } catch (UncheckedIOException failed) {
+      throw failed.getCause();
+    } catch (JdbiException refused) {
+      throw new LedgerException(
+          "the ledger " + place + " failed: " + why(refused) + "; nothing was recorded", refused);
+    }
+  }
+
+  /** In words, for messages. */
+  String place() {
+    return place;
+  }
+
+  /** For reading what never changes, outside a transaction. */
+  Handle handle() {
+    return handle;
+  }
+
+  @Override
+  public void close() {
+    handle.close();
+  }
+}

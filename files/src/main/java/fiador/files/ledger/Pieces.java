@@ -1,0 +1,92 @@
+package fiador.files.ledger;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.SequenceInputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Collections;
+import java.util.List;
+import java.util.zip.DeflaterOutputStream;
+import java.util.zip.InflaterInputStream;
+import org.jdbi.v3.core.Handle;
+
+/** The pieces of surveys, each kept once under the digest of what is in it. */
+final class Pieces {
+  private Pieces() {}
+
+  /** Keeps a piece that is not there yet. */
+  static void keep(Handle one, String id, byte[] bytes, int length) throws IOException {
+    if (count(one, "select count(*) from piece where id = ?", id) == 0) {
+      one.execute("insert into piece (id, packed) values (?, ?)", id, packed(bytes, length));
+    }
+  }
+
+  static int count(Handle one, String sql, Object... values) {
+    return one.select(sql, values).mapTo(Integer.class).one();
+  }
+
+  private static byte[] packed(byte[] bytes, int length) throws IOException {
+    ByteArrayOutputStream packed = new ByteArrayOutputStream();
+    try (DeflaterOutputStream out = new DeflaterOutputStream(packed)) {
+      out.write(bytes, 0, length);
+    }
+    return packed.toByteArray();
+  }
+
+  /** Keeps which pieces what was found is made of. */
+  static void keepState(Handle one, String state, String ids) throws IOException {
+    byte[] list = ids.getBytes(StandardCharsets.US_ASCII);
+    one.execute("insert into state (id, pieces) values (?, ?)", state, packed(list, list.length));
+  }
+
+  /** The ids of the pieces of what was found. */
+  static List<String> ofState(Handle one, String state) throws IOException {
+    byte[] list =
+        one.select("select pieces from state where id = ?", state).mapTo(byte[].class).one();
+    String ids = new String(unpacked(list).readAllBytes(), StandardCharsets.US_ASCII);
+    return List.of(ids.split("\n"));
+  }
+
+  /** Pieces in order, each read when it is needed. */
+  static InputStream read(LedgerStore store, List<String> ids) {
+    return new SequenceInputStream(
+        Collections.enumeration(
+            new java.util.AbstractList<InputStream>() {
+              @Override
+              public InputStream get(int index) {
+                return piece(store, ids.get(index));
+              }
+
+              @Override
+              public int size() {
+                return ids.size();
+              }
+            }));
+  }
+
+  private static InputStream piece(LedgerStore store, String id) {
+    byte[] packed =
+        store
+            .handle()
+            .select("select packed from piece where id = ?", id)
+            .mapTo(byte[].class)
+            .one();
+    try (InputStream in = unpacked(packed)) {
+      byte[] bytes = in.readAllBytes();
+      if (!Digests.hex(Digests.sha256().digest(bytes)).equals(id)) {
+        throw new IOException(
+            "the ledger " + store.place() + " is damaged: piece " + id + " was altered");
+      }
+      return new ByteArrayInputStream(bytes);
+    } catch (IOException damaged) {
+      throw new UncheckedIOException(damaged);
+    }
+  }
+
+  private static InputStream unpacked(byte[] packed) {
+    return new InflaterInputStream(new ByteArrayInputStream(packed));
+  }
+}
