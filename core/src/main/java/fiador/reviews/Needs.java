@@ -100,19 +100,21 @@ final class Needs {
     return heldAs.get(use) == State.LIVE;
   }
 
-  /** How many uses work worse there, or not at all. */
-  int lost(Access after) {
+  /** Whose uses work worse there, or not at all. */
+  Set<Integer> losers(Access after) {
     Set<Use> onWhole = new HashSet<>();
     Map<Use, State> now = held(after, heldAs.keySet(), onWhole);
-    int count = 0;
+    Set<Integer> users = new HashSet<>();
     for (Map.Entry<Use, State> use : heldAs.entrySet()) {
       State state = now.get(use.getKey());
       boolean narrowed =
           use.getKey().column() == Evidence.ALL
               && wholly.contains(use.getKey())
               && !onWhole.contains(use.getKey());
-      count += narrowed || state == null || state.compareTo(use.getValue()) > 0 ? 1 : 0;
+      if (narrowed || state == null || state.compareTo(use.getValue()) > 0) {
+        users.add(use.getKey().user());
+      }
     }
-    return count;
+    return users;
   }
 }

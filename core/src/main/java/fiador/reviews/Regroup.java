@@ -124,7 +124,7 @@ public final class Regroup {
         return false;
       }
     }
-    return needs == null || needs.lost(gap.outcome().after()) == 0;
+    return needs == null || needs.losers(gap.outcome().after()).isEmpty();
   }
 
   private void gather(int user) {
