@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
 /**
@@ -45,21 +46,33 @@ final class PieceStream extends OutputStream {
 
   @Override
   public void write(int value) throws IOException {
-    if (length == piece.length) {
-      piece = java.util.Arrays.copyOf(piece, length * 2);
-    }
-    piece[length++] = (byte) value;
-    lineHash = lineHash * 31 + value;
-    if (value == '\n') {
-      endOfLine();
-    }
+    write(new byte[] {(byte) value}, 0, 1);
   }
 
   @Override
   public void write(byte[] bytes, int from, int count) throws IOException {
+    int copied = from;
+    int hash = lineHash;
     for (int i = from; i < from + count; i++) {
-      write(bytes[i]);
+      hash = hash * 31 + bytes[i];
+      if (bytes[i] == '\n') {
+        append(bytes, copied, i + 1);
+        copied = i + 1;
+        lineHash = hash;
+        endOfLine();
+        hash = 0;
+      }
     }
+    append(bytes, copied, from + count);
+    lineHash = hash;
+  }
+
+  private void append(byte[] bytes, int from, int to) {
+    if (length + to - from > piece.length) {
+      piece = Arrays.copyOf(piece, Math.max(piece.length * 2, length + to - from));
+    }
+    System.arraycopy(bytes, from, piece, length, to - from);
+    length += to - from;
   }
 
   private void endOfLine() throws IOException {
