@@ -36,7 +36,7 @@ import picocli.CommandLine.Parameters;
     },
     footer = {
       "",
-      "The evidence is a file of entries each sealed with a digest of all before it; keep the last",
+      "The evidence is a file of entries each ending in a digest over all before it; keep the last",
       "digest apart from the file. fiador review verify checks it.",
       "",
       "Examples:",
@@ -105,6 +105,11 @@ final class ReviewCloseCommand extends ReviewStep {
     List<String> statements =
         Change.statements(Servers.named(access.about().kind()).orElseThrow(), steps);
     show(access, review, revocations, statements, open);
+    long outdated =
+        today.changed().stream().filter(line -> review.decision(line.key()) != null).count();
+    if (outdated > 0) {
+      out.println("\nnot carried out, because decided on other facts: " + lines((int) outdated));
+    }
     if (dryRun) {
       say("the review is still open");
       return statements.isEmpty() ? Exit.YES : Exit.NO;
@@ -121,7 +126,8 @@ final class ReviewCloseCommand extends ReviewStep {
     String text = String.join("\n", closed.entries()) + "\n";
     WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
     out.println();
-    out.println("evidence: " + file + ", " + closed.entries().size() + " entries, sealed with");
+    out.println(
+        "evidence: " + file + ", " + closed.entries().size() + " entries; the last digest is");
     out.println("  " + closed.hash());
     return statements.isEmpty() ? Exit.YES : Exit.NO;
   }

@@ -24,12 +24,12 @@ import picocli.CommandLine.Parameters;
     },
     footer = {
       "",
-      "Who can write the file can also seal it anew from the start; so compare the last digest with the",
-      "one that was kept apart (--seal), or with the ledger of the charter here, which is done by itself.",
+      "Who can write the file can also write it anew from the start; so compare the last digest with the",
+      "one that was kept apart (--digest), or with the ledger of the charter here, which is done by itself.",
       "",
       "Examples:",
       "  fiador review verify spring.review.jsonl",
-      "  fiador review verify spring.review.jsonl --seal 5f0c..."
+      "  fiador review verify spring.review.jsonl --digest 5f0c..."
     })
 final class ReviewVerifyCommand extends Common {
   @Parameters(index = "0", paramLabel = "FILE", description = "The evidence file.")
@@ -42,8 +42,11 @@ final class ReviewVerifyCommand extends Common {
       defaultValue = "")
   Path folder;
 
-  @Option(names = "--seal", paramLabel = "DIGEST", description = "The digest that was kept apart.")
-  String seal;
+  @Option(
+      names = "--digest",
+      paramLabel = "DIGEST",
+      description = "The digest that was kept apart.")
+  String digest;
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
@@ -59,14 +62,14 @@ final class ReviewVerifyCommand extends Common {
       verdict.problems().forEach(problem -> out.println("  " + problem));
       return Exit.NO;
     }
-    if (seal != null && !seal.strip().equalsIgnoreCase(verdict.hash())) {
+    if (digest != null && !digest.strip().equalsIgnoreCase(verdict.hash())) {
       out.println("no: the digest at its end is another one than was kept apart");
       out.println("  in the file  " + verdict.hash());
-      out.println("  kept apart   " + seal.strip());
+      out.println("  kept apart   " + digest.strip());
       return Exit.NO;
     }
     String compared =
-        seal == null ? againstLedger(verdict) : "the digest that was kept apart agrees";
+        digest == null ? againstLedger(verdict) : "the digest that was kept apart agrees";
     if (compared.startsWith("no")) {
       out.println(compared);
       return Exit.NO;
@@ -89,7 +92,7 @@ final class ReviewVerifyCommand extends Common {
   private String againstLedger(Chain.Verdict verdict)
       throws BadInput, CharterException, IOException {
     if (!Files.isRegularFile(folder.resolve(CharterReader.ROOT))) {
-      return "it was not compared with anything kept apart: give --seal or --charter";
+      return "it was not compared with anything kept apart: give --digest or --charter";
     }
     try (Ledger ledger = Ledgers.existing(folder, Charters.read(folder))) {
       ReviewBook.Kept kept = new ReviewBook(ledger).read(verdict.review());

@@ -139,7 +139,7 @@ class CampaignCommandsTest {
         .startsWith("yes: whole, 3 entries of the review spring")
         .contains("the ledger has the same")
         .contains(hash);
-    assertThat(Program.run("review", "verify", file, "--seal", hash).code).isZero();
+    assertThat(Program.run("review", "verify", file, "--digest", hash).code).isZero();
     assertThat(Files.readString(evidence))
         .contains("left, for good")
         .contains("\"answer\":\"REVOKE\"");
@@ -176,7 +176,7 @@ class CampaignCommandsTest {
     List<String> swapped = List.of(lines.get(0), lines.get(2), lines.get(1));
     Files.write(forged, swapped);
     assertThat(fiador("review", "verify", forged.toString()).out).startsWith("no: ");
-    assertThat(Program.run("review", "verify", evidence.toString(), "--seal", "00").code)
+    assertThat(Program.run("review", "verify", evidence.toString(), "--digest", "00").code)
         .isEqualTo(1);
   }
 

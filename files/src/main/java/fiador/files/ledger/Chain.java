@@ -18,7 +18,7 @@ public final class Chain {
   /** What comes before the first entry. */
   static final String START = "0".repeat(64);
 
-  private static final Pattern SEALED = Pattern.compile("(.*),\"hash\":\"([0-9a-f]{64})\"}");
+  private static final Pattern LINKED = Pattern.compile("(.*),\"hash\":\"([0-9a-f]{64})\"}");
 
   private Chain() {}
 
@@ -42,15 +42,15 @@ public final class Chain {
       String hash,
       List<String> problems) {}
 
-  /** Seals an entry: {@code text} is a JSON object without a hash. */
-  static String sealed(String before, String text) {
+  /** Links an entry to the one before: {@code text} is a JSON object without a hash. */
+  static String linked(String before, String text) {
     String hash = Digests.of(before + "\n" + text);
     return text.substring(0, text.length() - 1) + ",\"hash\":\"" + hash + "\"}";
   }
 
-  /** The digest of a sealed entry. */
+  /** The digest of a linked entry. */
   static String hash(String line) {
-    Matcher matcher = SEALED.matcher(line);
+    Matcher matcher = LINKED.matcher(line);
     return matcher.matches() ? matcher.group(2) : START;
   }
 
@@ -65,7 +65,7 @@ public final class Chain {
     boolean closed = false;
     for (int i = 0; i < lines.size(); i++) {
       String at = "line " + (i + 1) + ": ";
-      Matcher matcher = SEALED.matcher(lines.get(i));
+      Matcher matcher = LINKED.matcher(lines.get(i));
       if (!matcher.matches()) {
         problems.add(at + "this is no entry with a hash at its end");
         break;

@@ -178,7 +178,7 @@ public final class ReviewBook {
           entry.put("what", what);
           entry.setAll(body);
           String hash = before.isEmpty() ? Chain.START : Chain.hash(before.get(0));
-          String line = Chain.sealed(hash, JSON.writeValueAsString(entry));
+          String line = Chain.linked(hash, JSON.writeValueAsString(entry));
           return one.execute(
               "insert into review_entry (review, number, line) values (?, ?, ?)",
               name,

@@ -222,10 +222,12 @@ class LedgerTest {
               .redirectError(ProcessBuilder.Redirect.DISCARD)
               .redirectOutput(said.toFile())
               .start();
-      while (process.isAlive() && Files.size(said) == 0) {
-        Thread.sleep(2);
+      // killed at some point after some records, however fast the machine is
+      int records = 2 + random.nextInt(4);
+      while (process.isAlive() && Files.readString(said).lines().count() < records) {
+        Thread.sleep(1);
       }
-      Thread.sleep(random.nextInt(400));
+      Thread.sleep(random.nextInt(40));
       process.destroyForcibly().waitFor();
       for (String line : Files.readString(said).lines().toList()) {
         known = line.matches("\\d{1,9}") ? Math.max(known, Integer.parseInt(line)) : known;
@@ -239,6 +241,6 @@ class LedgerTest {
         }
       }
     }
-    assertThat(known).isGreaterThan(8);
+    assertThat(known).isGreaterThanOrEqualTo(8);
   }
 }
