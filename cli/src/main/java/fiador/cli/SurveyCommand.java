@@ -70,8 +70,7 @@ final class SurveyCommand extends Common {
   @Option(
       names = "--ledger",
       paramLabel = "FILE",
-      description =
-          "Records it in this ledger too; a charter's server is recorded in the charter's.")
+      description = "Records it in this ledger; else a charter's server in the charter's.")
   Path ledger;
 
   @Override
