@@ -28,11 +28,15 @@ import java.util.stream.IntStream;
  * on the nodes they speak about.
  */
 public final class Outcome {
+  /** From so many steps on all principals are looked up at once. */
+  private static final int MANY = 500;
+
   private final Access base;
   private final Tree tree;
   private final WhatIf whatIf;
   private final boolean byHost;
   private final Map<String, Integer> created = new HashMap<>();
+  private final Map<String, Integer> known;
   private final Map<Key, List<Row>> rows = new LinkedHashMap<>();
   private final Map<Key, Membership> members = new LinkedHashMap<>();
   private final List<SchemaPattern> patterns;
@@ -57,8 +61,9 @@ public final class Outcome {
   public record Result(
       Access after, IntOpenHashSet grantees, IntOpenHashSet nodes, IntOpenHashSet members) {}
 
-  private Outcome(Access base) {
+  private Outcome(Access base, boolean many) {
     this.base = base;
+    this.known = many ? base.principals().byName() : new HashMap<>();
     this.tree = base.tree();
     this.whatIf = new WhatIf(base);
     this.byHost = base.rules().accounts() == Accounts.BY_HOST;
@@ -72,7 +77,7 @@ public final class Outcome {
    * @throws IllegalArgumentException when a step speaks about something that is not there
    */
   public static Result of(Access base, List<Step> steps) {
-    Outcome outcome = new Outcome(base);
+    Outcome outcome = new Outcome(base, steps.size() > MANY);
     steps.forEach(outcome::apply);
     return outcome.result();
   }
@@ -174,7 +179,7 @@ public final class Outcome {
 
   private int principal(String name) {
     Integer fresh = created.get(name);
-    int id = fresh == null ? base.principals().named(name) : fresh;
+    int id = fresh == null ? known.computeIfAbsent(name, base.principals()::named) : fresh;
     if (id < 0) {
       throw new IllegalArgumentException("there is no user or role " + name);
     }

@@ -118,6 +118,20 @@ public final class Principals {
     return accounts.getOrDefault(principal, Account.PLAIN);
   }
 
+  /** As {@link #named}, for who asks often. Cost: all principals, once. */
+  public Map<String, Integer> byName() {
+    Map<String, Integer> found = new HashMap<>();
+    for (int principal = 0; principal < name.length; principal++) {
+      int known = found.getOrDefault(name(principal), -1);
+      boolean first = known < 0 || scope[principal] < 0 && scope[known] >= 0;
+      boolean lastLocal = known >= 0 && scope[principal] >= 0 && scope[known] >= 0;
+      if (first || lastLocal) {
+        found.put(name(principal), principal);
+      }
+    }
+    return found;
+  }
+
   /**
    * The principal of exactly that name, or -1; a server-wide one before one local to a database.
    * Cost: all principals.

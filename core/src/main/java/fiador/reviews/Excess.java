@@ -25,7 +25,8 @@ final class Excess {
       }
       for (int row : grants.byGrantee().run(principal)) {
         int by = facts.tree.isSystem(grants.node(row)) ? -1 : redundancy.coveredBy(row);
-        Step step = by == Redundancy.NOTHING ? null : facts.plainRevoke(row, -1L);
+        boolean goes = by != Redundancy.NOTHING && allCovered(row, redundancy);
+        Step step = goes ? facts.plainRevoke(row, -1L) : null;
         if (step != null) {
           Phrase said = Phrase.of("").privileges(grants.terms(row).privileges()).say(" on ");
           said.where(grants.node(row)).say(by == principal ? ", which it has twice" : ", which ");
@@ -46,5 +47,14 @@ final class Excess {
       }
     }
     return cuts;
+  }
+
+  private boolean allCovered(int row, Redundancy redundancy) {
+    for (int other : facts.takenWith(row)) {
+      if (redundancy.coveredBy(other) == Redundancy.NOTHING) {
+        return false;
+      }
+    }
+    return true;
   }
 }

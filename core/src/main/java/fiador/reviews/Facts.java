@@ -8,6 +8,8 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Reach;
 import fiador.policies.Bypass;
@@ -22,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 
 /** All that checks look at, and what several of them work out. */
 final class Facts {
@@ -115,6 +118,30 @@ final class Facts {
   Phrase firstOf(Phrase said, IntArrayList rows, long privileges) {
     said.privileges(privileges).say(" on ").where(access.grants().node(rows.getInt(0)));
     return said.say(rows.size() > 1 ? " and " + (rows.size() - 1) + " more" : "");
+  }
+
+  private boolean share(int columns, int others) {
+    if (columns == ColumnSets.WHOLE || others == ColumnSets.WHOLE) {
+      return columns == others;
+    }
+    IntOpenHashSet set = new IntOpenHashSet(access.columnSets().ordinals(columns));
+    return IntStream.of(access.columnSets().ordinals(others)).anyMatch(set::contains);
+  }
+
+  /** A grant and those that the statement that takes it takes too. */
+  IntArrayList takenWith(int row) {
+    Grants grants = access.grants();
+    IntArrayList found = new IntArrayList();
+    for (int other : grants.byNode().run(grants.node(row))) {
+      boolean same =
+          grants.grantee(other) == grants.grantee(row)
+              && share(grants.columns(other), grants.columns(row))
+              && grants.grantor(other) == grants.grantor(row);
+      if (same) {
+        found.add(other);
+      }
+    }
+    return found;
   }
 
   /** Takes a grant away; null where something rests on it, so that others would lose too. */

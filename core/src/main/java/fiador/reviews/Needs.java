@@ -1,5 +1,6 @@
 package fiador.reviews;
 
+import fiador.changes.Turned;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;
@@ -100,12 +101,22 @@ final class Needs {
     return heldAs.get(use) == State.LIVE;
   }
 
-  /** Whose uses work worse there, or not at all. */
-  Set<Integer> losers(Access after) {
+  /**
+   * Whose uses work worse there, or not at all.
+   *
+   * @param turned where that can be
+   */
+  Set<Integer> losers(Access after, Turned turned) {
     Set<Use> onWhole = new HashSet<>();
-    Map<Use, State> now = held(after, heldAs.keySet(), onWhole);
+    Map<Use, State> inDoubt = new LinkedHashMap<>(heldAs);
+    inDoubt
+        .keySet()
+        .removeIf(
+            use ->
+                !turned.principals().contains(use.user()) && !turned.nodes().contains(use.node()));
+    Map<Use, State> now = held(after, inDoubt.keySet(), onWhole);
     Set<Integer> users = new HashSet<>();
-    for (Map.Entry<Use, State> use : heldAs.entrySet()) {
+    for (Map.Entry<Use, State> use : inDoubt.entrySet()) {
       State state = now.get(use.getKey());
       boolean narrowed =
           use.getKey().column() == Evidence.ALL

@@ -98,8 +98,9 @@ final class Redundancy {
     if (holder == grantee) {
       // the same from two grantors is one thing to whoever reads statements
       boolean apart = facts.access.rules().columnsAreApart();
-      return grants.node(other) != grants.node(row)
-          || apart && grants.columns(other) != grants.columns(row);
+      boolean oneWhole =
+          grants.columns(other) == ColumnSets.WHOLE != (grants.columns(row) == ColumnSets.WHOLE);
+      return grants.node(other) != grants.node(row) || apart && oneWhole;
     }
     // what everybody has, or another user, is rather itself in excess
     boolean odd = holder == Principals.PUBLIC || facts.people.isUser(holder);

@@ -3,6 +3,7 @@ package fiador.reviews;
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects.Change;
 import fiador.changes.Step;
+import fiador.changes.Turned;
 import fiador.grants.Access;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
@@ -124,7 +125,8 @@ public final class Regroup {
         return false;
       }
     }
-    return needs == null || needs.losers(gap.outcome().after()).isEmpty();
+    return needs == null
+        || needs.losers(gap.outcome().after(), Turned.of(access, gap.outcome())).isEmpty();
   }
 
   private void gather(int user) {

@@ -2,8 +2,9 @@ package fiador.reviews;
 
 import fiador.changes.Gap;
 import fiador.changes.Outcome;
-import fiador.changes.PeopleEffects.Change;
+import fiador.changes.PeopleEffects;
 import fiador.changes.Step;
+import fiador.changes.Turned;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Reach;
@@ -82,7 +83,7 @@ public final class Trim {
    * others, by halves down to the cuts that hurt. Cost: the effects of all, a few times.
    */
   private static List<Cut> harmless(Access access, List<Cut> proposed, Needs needs, Clock clock) {
-    Set<Integer> hurt = hurt(Gap.of(access, steps(proposed), clock), needs);
+    Set<Integer> hurt = hurt(access, proposed, needs, clock);
     if (hurt.isEmpty()) {
       return new ArrayList<>(proposed);
     }
@@ -106,7 +107,7 @@ public final class Trim {
     }
     List<Cut> together = new ArrayList<>(cuts);
     together.addAll(more);
-    if (hurt(Gap.of(access, steps(together), clock), needs).isEmpty()) {
+    if (hurt(access, together, needs, clock).isEmpty()) {
       cuts.addAll(more);
     } else if (more.size() > 1) {
       int half = more.size() / 2;
@@ -116,16 +117,17 @@ public final class Trim {
   }
 
   /** Who would gain something, or lose what he needs: without knowing what is needed, anything. */
-  private static Set<Integer> hurt(Gap gap, Needs needs) {
+  private static Set<Integer> hurt(Access access, List<Cut> cuts, Needs needs, Clock clock) {
+    Outcome.Result outcome = Outcome.of(access, steps(cuts));
     Set<Integer> users = new HashSet<>();
-    for (Change change : gap.effects()) {
-      if (change.isGain() || needs == null && change.isLoss()) {
-        users.add(change.user());
-      }
+    if (needs == null) {
+      PeopleEffects.of(access, outcome, clock).stream()
+          .filter(change -> change.isGain() || change.isLoss())
+          .forEach(change -> users.add(change.user()));
+      return users;
     }
-    if (needs != null) {
-      users.addAll(needs.losers(gap.outcome().after()));
-    }
+    PeopleEffects.gains(access, outcome, clock).forEach(change -> users.add(change.user()));
+    users.addAll(needs.losers(outcome.after(), Turned.of(access, outcome)));
     return users;
   }
 

@@ -114,12 +114,22 @@ final class Unused {
     int first = -1;
     for (int at = principal; cameOver.containsKey(at); ) {
       first = cameOver.get(at);
-      keptEdges.add(first);
+      keepEdge(first);
       at = memberships.member(first);
       usedPrincipals.add(at);
     }
     if (first >= 0) {
       sourcesOver.computeIfAbsent(first, none -> new IntOpenHashSet()).add(principal);
+    }
+  }
+
+  /** What one statement takes together is kept together. */
+  private void keepEdge(int edge) {
+    for (int other : memberships.rolesOf().run(memberships.member(edge))) {
+      boolean same = memberships.role(other) == memberships.role(edge);
+      if (same && memberships.grantor(other) == memberships.grantor(edge)) {
+        keptEdges.add(other);
+      }
     }
   }
 
@@ -241,6 +251,15 @@ final class Unused {
             risk.users(member) * risk.ofRole(role)));
   }
 
+  /** What is kept of a grant, and of those that one statement takes together with it. */
+  private long keptWith(int row) {
+    long kept = 0;
+    for (int other : facts.takenWith(row)) {
+      kept |= keptRows.get(other);
+    }
+    return kept;
+  }
+
   /** Whether taking a grant on columns takes nothing that is kept of the whole. */
   private boolean apart(int row) {
     if (grants.columns(row) == ColumnSets.WHOLE || facts.access.rules().columnsAreApart()) {
@@ -261,7 +280,7 @@ final class Unused {
     for (int row : grants.byGrantee().run(grantee)) {
       int node = grants.node(row);
       boolean own = tree.owner(node) == grantee;
-      boolean unused = (grants.terms(row).privileges() & ~keptRows.get(row)) != 0;
+      boolean unused = (grants.terms(row).privileges() & ~keptWith(row)) != 0;
       boolean alone = apart(row);
       if (unused && !own && alone && !tree.isSystem(node) && tree.kind(node).isObject()) {
         byThing
@@ -275,7 +294,7 @@ final class Unused {
           long all = 0;
           long sum = 0;
           for (int row : rows) {
-            long unused = grants.terms(row).privileges() & ~keptRows.get(row);
+            long unused = grants.terms(row).privileges() & ~keptWith(row);
             Step step = facts.plainRevoke(row, unused);
             if (step != null) {
               steps.add(step);

@@ -60,6 +60,14 @@ class ChangePropertiesTest {
         .isEqualTo(allDifferences(before, outcome.after()));
   }
 
+  @Property(tries = 600)
+  void theGainsAreFoundAsWellWhereOnlyTheyAreLookedFor(@ForAll long seed) {
+    Access before = RandomAccess.of(seed);
+    Outcome.Result outcome = change(before, seed);
+    assertThat(PeopleEffects.gains(before, outcome, NOW))
+        .isEqualTo(PeopleEffects.of(before, outcome, NOW).stream().filter(Change::isGain).toList());
+  }
+
   @Test
   void theRandomChangesDoSomething() {
     int touching = 0;

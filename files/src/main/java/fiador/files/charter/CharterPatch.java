@@ -7,6 +7,7 @@ import fiador.changes.Wanted.Member;
 import fiador.changes.Wanted.Place;
 import fiador.grants.HouseRules;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,21 +15,24 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 
 /**
- * Writes what steps do to memberships as edits of the charter's own text: a unified diff that keeps
- * comments and order, for {@code git apply} or to read. Roles that a pattern makes, and grants,
- * stand in sentences that mean more than one thing; they are counted and left to the reader.
+ * Writes what steps do as edits of the charter's own text: a unified diff that keeps comments and
+ * order, for {@code git apply} or to read. What a pattern makes, and what "every ... in" gives,
+ * stands in words that mean more than what is to go; it is counted and left to the reader.
  */
 public final class CharterPatch {
   private static final int AROUND = 3;
+  private static final Pattern COMMENT = Pattern.compile("\\s+#.*$");
+  private static final Pattern KEY_ALONE = Pattern.compile("\\s*[\\w.\"]+:\\s*(#.*)?");
 
   private final Path folder;
   private final Map<String, List<Edit>> edits = new TreeMap<>();
   private int left;
 
-  /** Takes a name out of a list, or puts another in its place. */
-  private record Edit(Place place, String name, String instead) {}
+  /** Takes something out of a list, or puts others in its place. */
+  record Edit(Place place, String text, List<String> instead) {}
 
   /**
    * A patch.
@@ -64,9 +68,14 @@ public final class CharterPatch {
     // a smaller role stands directly before the one it takes the place of
     Step.GiveRole given = null;
     int made = 0;
+    SentenceEdits sentences = new SentenceEdits(charter, rules, this::itemAt);
     for (Step step : steps) {
       if (step instanceof Step.GiveRole give) {
         given = give;
+        continue;
+      }
+      if (step instanceof Step.Revoke revoke && sentences.take(revoke)) {
+        made++;
         continue;
       }
       Member found = step instanceof Step.TakeRole take ? written(charter, rules, take) : null;
@@ -80,8 +89,15 @@ public final class CharterPatch {
       given = null;
       edits
           .computeIfAbsent(found.place().file(), none -> new ArrayList<>())
-          .add(new Edit(found.place(), found.role(), charterName));
+          .add(
+              new Edit(
+                  found.place(),
+                  found.role(),
+                  charterName == null ? List.of() : List.of(charterName)));
       made++;
+    }
+    for (Edit edit : sentences.edits()) {
+      edits.computeIfAbsent(edit.place().file(), none -> new ArrayList<>()).add(edit);
     }
     return made;
   }
@@ -111,6 +127,23 @@ public final class CharterPatch {
         .orElse(stored);
   }
 
+  /** An item of a list that has its line to itself, without the comment behind it; else null. */
+  private String itemAt(Place place) {
+    try {
+      List<String> lines = Files.readAllLines(folder.resolve(place.file()));
+      String line = lines.get(place.line() - 1);
+      return isDash(line.substring(0, place.column() - 1))
+          ? COMMENT.matcher(textAt(place)).replaceFirst("").stripTrailing()
+          : null;
+    } catch (IOException gone) {
+      throw new UncheckedIOException(gone);
+    }
+  }
+
+  private static boolean isDash(String head) {
+    return head.strip().equals("-");
+  }
+
   private String textAt(Place place) throws IOException {
     List<String> lines = Files.readAllLines(folder.resolve(place.file()));
     String line = place.line() <= lines.size() ? lines.get(place.line() - 1) : "";
@@ -129,19 +162,35 @@ public final class CharterPatch {
       int at = edit.place().line() - 1;
       String line = after.get(at);
       int start = edit.place().column() - 1;
-      int end = start + edit.name().length();
-      if (edit.instead() != null) {
-        after.set(at, line.substring(0, start) + edit.instead() + line.substring(end));
-      } else if (line.substring(0, start).strip().equals("-")) {
-        after.remove(at);
-      } else {
-        after.set(at, without(line, start, end));
+      int end = start + edit.text().length();
+      String head = line.substring(0, start);
+      if (edit.instead().isEmpty()) {
+        remove(after, at, start, end);
+        continue;
+      }
+      after.set(at, head + edit.instead().get(0) + line.substring(end));
+      for (int i = 1; i < edit.instead().size(); i++) {
+        after.add(at + i, head + edit.instead().get(i));
       }
     }
     var diff = DiffUtils.diff(before, after);
     for (String line :
         UnifiedDiffUtils.generateUnifiedDiff("a/" + file, "b/" + file, before, diff, AROUND)) {
       text.append(line).append('\n');
+    }
+  }
+
+  /** Takes an item of a list away, with the key before it when it was the only one. */
+  private static void remove(List<String> lines, int at, int start, int end) {
+    String line = lines.get(at);
+    if (!isDash(line.substring(0, start))) {
+      lines.set(at, without(line, start, end));
+      return;
+    }
+    lines.remove(at);
+    boolean more = at < lines.size() && lines.get(at).startsWith(line.substring(0, start));
+    if (!more && at > 0 && KEY_ALONE.matcher(lines.get(at - 1)).matches()) {
+      lines.remove(at - 1);
     }
   }
 

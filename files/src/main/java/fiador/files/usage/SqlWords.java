@@ -35,6 +35,16 @@ final class SqlWords {
    *     PostgreSQL that is so in quotes with an {@code E} before them
    */
   static List<Word> of(String sql, boolean backslashes) {
+    return of(sql, backslashes, new StringBuilder());
+  }
+
+  /**
+   * As the other.
+   *
+   * @param shape gets the statement without its comments, numbers and texts: two statements of one
+   *     shape have the same words but for numbers, and say the same
+   */
+  static List<Word> of(String sql, boolean backslashes, StringBuilder shape) {
     List<Word> words = new ArrayList<>();
     int at = 0;
     while (at < sql.length()) {
@@ -50,10 +60,12 @@ final class SqlWords {
       } else if (c == '\'') {
         boolean escapes = at > 0 && "eE".indexOf(sql.charAt(at - 1)) >= 0;
         at = afterQuotes(sql, at, backslashes || escapes);
+        shape.append("'");
       } else if (c == '"' || c == '`') {
         int end = afterQuotes(sql, at, backslashes && c == '"');
         String inside = sql.substring(at + 1, Math.max(at + 1, end - 1));
         words.add(new Word(inside.replace("" + c + c, "" + c), true, true));
+        shape.append(sql, at, end);
         at = end;
       } else if (Character.isLetter(c) || c == '_') {
         int end = at;
@@ -62,9 +74,14 @@ final class SqlWords {
           end++;
         }
         words.add(new Word(sql.substring(at, end), true, false));
+        shape.append(sql, at, end).append(' ');
         at = end;
       } else {
         words.add(new Word(String.valueOf(c), false, false));
+        boolean number = c >= '0' && c <= '9';
+        if (!number || shape.isEmpty() || shape.charAt(shape.length() - 1) != '0') {
+          shape.append(number ? '0' : c);
+        }
         at++;
       }
     }

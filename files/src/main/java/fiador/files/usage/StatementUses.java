@@ -9,8 +9,11 @@ import fiador.reviews.Evidence;
 import fiador.reviews.EvidenceBuilder;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.parser.CCJSqlParserUtil;
@@ -106,6 +109,38 @@ final class StatementUses {
   private final EvidenceBuilder evidence;
   private final Relations relations;
 
+  /** By text, and by text without its numbers and what stands in quotes. */
+  private final Recent recent = new Recent();
+
+  private final Recent shapes = new Recent();
+
+  private record Asked(String text, String database) {}
+
+  private record Needed(Privilege privilege, int node, int column) {}
+
+  private record Meaning(List<Needed> uses, boolean understood) {}
+
+  /** Keeps so many, of those that are not too long, and then begins anew. */
+  private static final class Recent {
+    private static final int KEPT = 4000;
+    private static final int LONGEST = 4000;
+
+    private final Map<Asked, Meaning> known = new HashMap<>();
+
+    Meaning get(Asked asked) {
+      return known.get(asked);
+    }
+
+    void put(Asked asked, Meaning meaning) {
+      if (known.size() == KEPT) {
+        known.clear();
+      }
+      if (asked.text().length() <= LONGEST) {
+        known.put(asked, meaning);
+      }
+    }
+  }
+
   StatementUses(Access access, EvidenceBuilder evidence) {
     this.access = access;
     this.tree = access.tree();
@@ -116,49 +151,85 @@ final class StatementUses {
   /** Adds what a statement uses, for each account that may have sent it. */
   void add(IntArrayList users, Entry entry) {
     evidence.statement();
-    // a semicolon at the end is the end and no further statement
-    String sql = entry.statement().replaceFirst("[;\\s]+$", "").strip();
     for (int user : users) {
       evidence.seen(user, entry.at());
     }
-    List<Word> words = SqlWords.of(sql, access.accounts() != null);
-    String verb = words.isEmpty() ? "" : words.get(0).text().toLowerCase(Locale.ROOT);
-    One one = new One(users, entry, words);
-    if (verb.isEmpty() || HARMLESS.contains(verb) && !one.hasAny(INSIDE)) {
-      return;
+    Meaning meaning = meaning(new Asked(withoutEnd(entry.statement()), entry.database()));
+    for (Needed each : meaning.uses()) {
+      for (int user : users) {
+        evidence.use(user, each.privilege(), each.node(), each.column(), entry.at());
+      }
     }
-    boolean understood =
-        switch (verb) {
-          case "copy" -> one.copy();
-          case "select", "values", "table", "describe", "desc" -> one.query();
-          case "insert", "update", "delete", "truncate", "merge", "with" -> one.parsed(sql);
-          default -> {
-            // what may do anything with what it names is taken to have done it
-            one.everything();
-            yield DEFINING.contains(verb) || HARMLESS.contains(verb);
-          }
-        };
-    if (!understood) {
-      one.everything();
-      evidence.unread(sql);
+    if (!meaning.understood()) {
+      evidence.unread(entry.statement());
     }
   }
 
-  private final class One {
-    private final IntArrayList users;
-    private final Entry entry;
-    private final List<Word> words;
+  /** A semicolon at the end is the end and no further statement. */
+  private static String withoutEnd(String sql) {
+    int end = sql.length();
+    while (end > 0 && (sql.charAt(end - 1) == ';' || sql.charAt(end - 1) <= ' ')) {
+      end--;
+    }
+    return sql.substring(0, end);
+  }
 
-    One(IntArrayList users, Entry entry, List<Word> words) {
-      this.users = users;
-      this.entry = entry;
+  /** What a statement means; of one that was seen a moment ago it is known. */
+  private Meaning meaning(Asked asked) {
+    Meaning known = recent.get(asked);
+    if (known != null) {
+      return known;
+    }
+    StringBuilder shape = new StringBuilder();
+    List<Word> words = SqlWords.of(asked.text(), access.accounts() != null, shape);
+    One one = new One(asked, words);
+    Asked shaped = new Asked(shape.toString(), asked.database());
+    Meaning meaning = one.namesInQuotes() ? null : shapes.get(shaped);
+    if (meaning == null) {
+      meaning = one.meaning();
+      if (!one.namesInQuotes()) {
+        shapes.put(shaped, meaning);
+      }
+    }
+    recent.put(asked, meaning);
+    return meaning;
+  }
+
+  private final class One {
+    private final Asked asked;
+    private final List<Word> words;
+    private final Set<Needed> uses = new LinkedHashSet<>();
+
+    One(Asked asked, List<Word> words) {
+      this.asked = asked;
       this.words = words;
     }
 
+    Meaning meaning() {
+      String verb = words.isEmpty() ? "" : words.get(0).text().toLowerCase(Locale.ROOT);
+      if (verb.isEmpty() || HARMLESS.contains(verb) && !hasAny(INSIDE)) {
+        return new Meaning(List.of(), true);
+      }
+      boolean understood =
+          switch (verb) {
+            case "copy" -> copy();
+            case "select", "values", "table", "describe", "desc" -> query();
+            case "insert", "update", "delete", "truncate", "merge", "with" -> parsed(asked.text());
+            default -> {
+              // what may do anything with what it names is taken to have done it
+              everything();
+              yield DEFINING.contains(verb) || HARMLESS.contains(verb);
+            }
+          };
+      if (!understood) {
+        everything();
+      }
+      return new Meaning(List.copyOf(uses), understood);
+    }
+
     private void use(Privilege privilege, int node, int column) {
-      boolean exists = (access.rules().privilegesOn(tree.kind(node)) & privilege.bit()) != 0;
-      for (int user : exists ? users : new IntArrayList()) {
-        evidence.use(user, privilege, node, column, entry.at());
+      if ((access.rules().privilegesOn(tree.kind(node)) & privilege.bit()) != 0) {
+        uses.add(new Needed(privilege, node, column));
       }
     }
 
@@ -269,7 +340,7 @@ final class StatementUses {
           name.add(word);
         }
       }
-      for (int node : name.isEmpty() ? new IntArrayList() : relations.of(name, entry.database())) {
+      for (int node : name.isEmpty() ? new IntArrayList() : relations.of(name, asked.database())) {
         boolean byColumn =
             columns != null
                 && !columns.isEmpty()
@@ -307,7 +378,7 @@ final class StatementUses {
         }
         // a column may stand behind its table
         for (int length = parts.size(); length >= Math.max(1, parts.size() - 1); length--) {
-          for (int node : relations.of(parts.subList(0, length), entry.database())) {
+          for (int node : relations.of(parts.subList(0, length), asked.database())) {
             found.at(node, i + 2 * (length - 1));
           }
         }
@@ -341,15 +412,20 @@ final class StatementUses {
       return true;
     }
 
+    /** Whether what stands in quotes may be the name of something. */
+    boolean namesInQuotes() {
+      return words.stream().anyMatch(word -> word.text().toLowerCase(Locale.ROOT).endsWith("val"));
+    }
+
     /** {@code nextval('s')} names a sequence in quotes. */
     private void sequencesInQuotes() {
-      if (words.stream().noneMatch(word -> word.text().toLowerCase(Locale.ROOT).endsWith("val"))) {
+      if (!namesInQuotes()) {
         return;
       }
-      for (String piece : entry.statement().split("'")) {
+      for (String piece : asked.text().split("'")) {
         List<Word> name = SqlWords.of(piece).stream().filter(Word::isName).limit(3).toList();
         for (int node :
-            name.isEmpty() ? new IntArrayList() : relations.of(name, entry.database())) {
+            name.isEmpty() ? new IntArrayList() : relations.of(name, asked.database())) {
           if (tree.kind(node) == NodeKind.SEQUENCE) {
             use(Privilege.USAGE, node, Evidence.ALL);
             use(Privilege.SELECT, node, Evidence.ALL);
