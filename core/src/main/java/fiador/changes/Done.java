@@ -60,7 +60,7 @@ public final class Done {
     } else if (step instanceof Step.GiveRole give) {
       return isHeld(give);
     } else if (step instanceof Step.TakeRole take) {
-      return membership(take.member(), take.role()) == null;
+      return membership(take.member(), take.role(), take.grantor()) == null;
     } else if (step instanceof Step.DefaultRole role) {
       return Objects.equals(defaultRole(role.member()), role.role());
     } else if (step instanceof Step.Grant grant) {
@@ -72,9 +72,16 @@ public final class Done {
     } else if (step instanceof Step.AddOption add) {
       return given(add.grantee(), add.on(), add.columns(), add.privileges(), true);
     } else if (step instanceof Step.Revoke revoke) {
-      return gone(revoke.grantee(), revoke.on(), revoke.columns(), revoke.privileges(), false);
+      return gone(
+          revoke.grantee(),
+          revoke.on(),
+          revoke.columns(),
+          revoke.privileges(),
+          false,
+          revoke.grantor());
     } else if (step instanceof Step.TakeOption take) {
-      return gone(take.grantee(), take.on(), take.columns(), take.privileges(), true);
+      return gone(
+          take.grantee(), take.on(), take.columns(), take.privileges(), true, take.grantor());
     } else if (step instanceof Step.GrantLater later) {
       long given = later(later.creator(), later.schema(), later.kind(), later.grantee());
       return (given & later.privileges()) == later.privileges();
@@ -95,12 +102,18 @@ public final class Done {
     return access.principals().isUser(id) && !access.principals().account(id).disabled();
   }
 
-  private Membership membership(String member, String role) {
+  /** How somebody holds a role from a grantor, or where none is named from anybody; or null. */
+  private Membership membership(String member, String role, String grantor) {
     int id = access.principals().named(member);
     int of = access.principals().named(role);
+    if (grantor == null) {
+      return id < 0 || of < 0 ? null : Taking.held(access, id, of);
+    }
+    int by = access.principals().named(grantor);
     for (int edge : id < 0 ? new int[0] : access.memberships().rolesOf().run(id)) {
       Membership how = access.memberships().options(edge);
-      if (access.memberships().role(edge) == of && !how.implicit()) {
+      boolean his = access.memberships().grantor(edge) == by;
+      if (access.memberships().role(edge) == of && his && !how.implicit()) {
         return how;
       }
     }
@@ -108,7 +121,7 @@ public final class Done {
   }
 
   private boolean isHeld(Step.GiveRole give) {
-    Membership how = membership(give.member(), give.role());
+    Membership how = membership(give.member(), give.role(), null);
     if (how == null || how.admin() != give.how().admin()) {
       return false;
     }
@@ -133,6 +146,10 @@ public final class Done {
   }
 
   private long bits(int grantee, int node, int column, boolean option) {
+    return bits(grantee, node, column, option, -1);
+  }
+
+  private long bits(int grantee, int node, int column, boolean option, int grantor) {
     long bits = 0;
     Grants grants = access.grants();
     for (int row : grants.byNode().run(node)) {
@@ -142,7 +159,8 @@ public final class Done {
               ? grants.columns(row) == ColumnSets.WHOLE
               : grants.columns(row) != ColumnSets.WHOLE
                   && contains(access.columnSets().ordinals(grants.columns(row)), column);
-      if (grants.grantee(row) == grantee && here) {
+      boolean his = grantor < 0 || grants.grantor(row) < 0 || grants.grantor(row) == grantor;
+      if (grants.grantee(row) == grantee && here && his) {
         bits |= option ? terms.grantable() : terms.privileges();
       }
     }
@@ -173,19 +191,27 @@ public final class Done {
   }
 
   private boolean gone(
-      String name, Step.On on, List<String> columns, long privileges, boolean option) {
+      String name,
+      Step.On on,
+      List<String> columns,
+      long privileges,
+      boolean option,
+      String grantor) {
     int grantee = access.principals().named(name);
     int node = node(on);
     if (grantee < 0 || node < 0) {
       return true;
     }
+    int by =
+        !access.rules().grantorsCount()
+            ? -1
+            : grantor == null ? tree.owner(node) : access.principals().named(grantor);
     if (columns.isEmpty()) {
-      return (bits(grantee, node, -1, option) & privileges) == 0;
+      return (bits(grantee, node, -1, option, by) & privileges) == 0;
     }
     return columns.stream()
-        .allMatch(
-            column ->
-                (bits(grantee, node, tree.columnNamed(node, column), option) & privileges) == 0);
+        .mapToInt(column -> tree.columnNamed(node, column))
+        .allMatch(column -> (bits(grantee, node, column, option, by) & privileges) == 0);
   }
 
   private long later(String creator, Step.On in, NodeKind kind, String grantee) {

@@ -14,6 +14,7 @@ import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -28,6 +29,10 @@ final class GrantDifference {
   private final Set<Step> give;
   private final Set<Step> take;
   private final Set<String> notes;
+
+  /** What is given on columns after it went with the whole. */
+  private final Set<Step> again = new LinkedHashSet<>();
+
   private final Owned ownership;
   private final boolean optionByPlace;
 
@@ -54,6 +59,7 @@ final class GrantDifference {
     for (String grantee : grantees) {
       compare(grantee, demands.rights().getOrDefault(grantee, Map.of()));
     }
+    take.addAll(again);
     later(demands.later());
     ungovernedPatterns();
   }
@@ -89,10 +95,7 @@ final class GrantDifference {
         rights.whole |= terms.privileges();
         rights.grantable |= terms.grantable();
       } else {
-        for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-          rights.add(ordinal, terms.privileges(), false);
-          rights.add(ordinal, terms.grantable(), true);
-        }
+        rights.add(row, access);
       }
     }
     return found;
@@ -133,13 +136,18 @@ final class GrantDifference {
               (ordinals, bits) ->
                   give.add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
     } else if (anyOption && actual.grantable == 0 && missing == 0) {
-      long held = 0;
-      for (int column : columns.keySet()) {
-        held |= wanted.grantableOn(column) & actual.on(column);
-      }
-      if (held != 0) {
-        give.add(new Step.AddOption(held, on, List.of(), grantee));
-      }
+      // one column with what is held on it is enough: the right belongs to the place
+      columns.keySet().stream()
+          .filter(column -> (wanted.grantableOn(column) & actual.on(column)) != 0)
+          .findFirst()
+          .ifPresent(
+              column ->
+                  give.add(
+                      new Step.AddOption(
+                          wanted.grantableOn(column) & actual.on(column),
+                          on,
+                          names(node, List.of(column)),
+                          grantee)));
     }
     boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
     long stays = decided ? actual.whole & wanted.whole : actual.whole;
@@ -159,7 +167,7 @@ final class GrantDifference {
                     access.rules().revokeReachesColumns()
                         && decided
                         && (bits & actual.whole & ~wanted.whole) != 0;
-                (wholeGoes ? take : give).add(step);
+                (wholeGoes ? again : give).add(step);
               });
     }
   }
@@ -171,9 +179,12 @@ final class GrantDifference {
   private void surplus(String grantee, int id, int node, Rights wanted, Rights actual) {
     Step.On on = Planner.on(tree, node);
     List<Step> steps = new ArrayList<>();
-    long possible = access.rules().privilegesOn(tree.kind(node));
+    // what only comes with all the others goes with the first of them that is taken
+    long possible = access.rules().grantableOn(tree.kind(node));
     long surplus = actual.whole & ~wanted.whole & possible;
-    long options = actual.grantable & ~surplus & ~wanted.grantable & possible;
+    // an owner can grant whatever he was given
+    long owned = ownership.owned(id, node);
+    long options = actual.grantable & ~surplus & ~wanted.grantable & possible & ~owned;
     if (optionByPlace) {
       boolean asked =
           wanted.grantable != 0
@@ -203,30 +214,51 @@ final class GrantDifference {
         }
       }
     }
+    onColumns(id, node, actual)
+        .forEach((by, given) -> surplusOnColumns(node, grantee, wanted, given, by, steps));
+    take.addAll(steps);
+  }
+
+  private void surplusOnColumns(
+      int node, String grantee, Rights wanted, Rights given, String grantor, List<Step> steps) {
+    Step.On on = Planner.on(tree, node);
     Rights.byColumns(
-            actual.columns.keySet(),
-            column -> actual.on(column) & ~wanted.on(column) & ~wanted.whole)
+            given.columns.keySet(), column -> given.on(column) & ~wanted.on(column) & ~wanted.whole)
         .forEach(
             (ordinals, bits) ->
-                steps.add(new Step.Revoke(bits, on, names(node, ordinals), grantee, false, null)));
+                steps.add(
+                    new Step.Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
     if (!optionByPlace) {
       Rights.byColumns(
-              actual.columns.keySet(),
+              given.columns.keySet(),
               column ->
-                  actual.grantableOn(column)
+                  given.grantableOn(column)
                       & wanted.on(column)
                       & ~wanted.grantableOn(column)
                       & ~wanted.grantable)
           .forEach(
               (ordinals, bits) ->
-                  steps.add(new Step.TakeOption(bits, on, names(node, ordinals), grantee, null)));
+                  steps.add(
+                      new Step.TakeOption(bits, on, names(node, ordinals), grantee, grantor)));
     }
-    // before columns are given anew
-    List<Step> regrants = new ArrayList<>(take);
-    regrants.removeIf(step -> !(step instanceof Step.Grant grant && grant.on().equals(on)));
-    take.removeAll(regrants);
-    take.addAll(steps);
-    take.addAll(regrants);
+  }
+
+  /** What is given on columns, by who gave it where that counts; null is the owner. */
+  private Map<String, Rights> onColumns(int grantee, int node, Rights actual) {
+    Map<String, Rights> found = new LinkedHashMap<>();
+    if (!access.rules().grantorsCount()) {
+      found.put(null, actual);
+      return found;
+    }
+    Grants grants = access.grants();
+    for (int row : grants.byNode().run(node)) {
+      if (grants.grantee(row) == grantee && grants.columns(row) != ColumnSets.WHOLE) {
+        int by = grants.grantor(row);
+        String grantor = by < 0 || by == tree.owner(node) ? null : people.name(by);
+        found.computeIfAbsent(grantor, fresh -> new Rights()).add(row, access);
+      }
+    }
+    return found;
   }
 
   /** Surplus privileges, which of them with the right to grant, and surplus such rights. */

@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /**
@@ -127,7 +128,10 @@ public final class Outcome {
     } else if (step instanceof Step.GiveRole give) {
       join(principal(give.member()), principal(give.role()), give.how());
     } else if (step instanceof Step.TakeRole take) {
-      join(principal(take.member()), principal(take.role()), null);
+      leave(
+          principal(take.member()),
+          principal(take.role()),
+          take.grantor() == null ? -1 : principal(take.grantor()));
     } else if (step instanceof Step.DefaultRole role) {
       defaultRole(role);
     } else if (step instanceof Step.Grant grant) {
@@ -139,9 +143,17 @@ public final class Outcome {
           revoke.columns(),
           revoke.privileges(),
           true,
-          revoke.withOption() || !byHost);
+          revoke.withOption() || !byHost,
+          revoke.grantor());
     } else if (step instanceof Step.TakeOption take) {
-      edit(take.grantee(), take.on(), take.columns(), take.privileges(), false, true);
+      edit(
+          take.grantee(),
+          take.on(),
+          take.columns(),
+          take.privileges(),
+          false,
+          true,
+          take.grantor());
     } else if (step instanceof Step.AddOption add) {
       Step.Grant grant =
           new Step.Grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
@@ -219,28 +231,56 @@ public final class Outcome {
     return at;
   }
 
-  private void join(int member, int role, Membership how) {
+  /** Takes what one gave, or with no grantor what anybody gave. */
+  private void leave(int member, int role, int grantor) {
     joining.add(member);
+    leaveWhere(member, role, edge -> grantor < 0 || base.memberships().grantor(edge) == grantor);
+    if (grantor < 0 || grantor == base.founder()) {
+      members.put(new Key(member, role), null);
+    }
+  }
+
+  private void leaveWhere(int member, int role, IntPredicate meant) {
     if (member < base.principals().size() && role < base.principals().size()) {
       for (int edge : base.memberships().rolesOf().run(member)) {
-        if (base.memberships().role(edge) == role && !base.memberships().options(edge).implicit()) {
+        boolean given =
+            base.memberships().role(edge) == role && !base.memberships().options(edge).implicit();
+        if (given && meant.test(edge)) {
           whatIf.leave(edge);
         }
       }
     }
+  }
+
+  /** Where a membership is its grantor's, giving it again leaves what others gave. */
+  private boolean isOwn(int edge) {
+    int by = base.memberships().grantor(edge);
+    boolean each = base.rules().activation() == Activation.PER_MEMBERSHIP;
+    return !each || by < 0 || by == base.founder();
+  }
+
+  private void join(int member, int role, Membership how) {
+    joining.add(member);
+    leaveWhere(member, role, this::isOwn);
     boolean account = base.rules().activation() == Activation.ONE_AT_A_TIME && isUser(member);
     boolean oneAtATime = base.rules().activation() == Activation.ONE_AT_A_TIME;
-    boolean fixed = how == null || base.rules().activation() == Activation.PER_MEMBERSHIP;
+    boolean fixed = base.rules().activation() == Activation.PER_MEMBERSHIP;
     Membership served =
         fixed
             ? how
             : oneAtATime
-                ? Membership.of(how.admin(), !account, account)
+                ? Membership.of(how.admin(), !account || isDefault(member, role), account)
                 : Membership.of(
                     how.admin(),
                     inheritsOtherwise(member),
                     base.rules().activation() != Activation.ALL_ON);
     members.put(new Key(member, role), served);
+  }
+
+  /** Who may give his default role on, or no longer, has it as default all the same. */
+  private boolean isDefault(int member, int role) {
+    Membership before = member < base.principals().size() ? Taking.held(base, member, role) : null;
+    return before != null && before.inherit();
   }
 
   private boolean inheritsOtherwise(int member) {
@@ -362,7 +402,8 @@ public final class Outcome {
       List<String> columns,
       long privileges,
       boolean takePrivilege,
-      boolean takeOption) {
+      boolean takeOption,
+      String grantor) {
     int grantee = principal(name);
     int node = node(on);
     touched(grantee, node);
@@ -376,8 +417,10 @@ public final class Outcome {
     }
     List<Row> old = rows(grantee, node);
     List<Row> left = new ArrayList<>();
+    int by = grantor == null ? tree.owner(node) : principal(grantor);
     for (Row row : old) {
-      left.addAll(edited(row, node, columns, lost, unable));
+      boolean his = !base.rules().grantorsCount() || row.grantor() < 0 || row.grantor() == by;
+      left.addAll(his ? edited(row, node, columns, lost, unable) : List.of(row));
     }
     old.clear();
     old.addAll(left);

@@ -5,21 +5,17 @@ import fiador.estate.Account;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
-import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.HouseRules;
 import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Lookup;
-import fiador.grants.Membership;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -93,7 +89,7 @@ public final class Planner {
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
     wanted.owned().forEach(owned -> own(owned, accounts));
-    memberships(wanted, accounts, governed);
+    new MembershipDifference(access, governed, give, take, notes).compare(wanted, accounts);
     Demands demands = new Demands(access, wanted.sight().labels(), sight.safe());
     for (Wanted.Grant grant : wanted.grants()) {
       demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
@@ -102,10 +98,11 @@ public final class Planner {
     notes.addAll(demands.notes());
     new GrantDifference(access, governed, give, take, notes).compare(demands);
     unlisted(governed);
+    new Resting(access).giveAnew(give, take, drop);
     List<Step> steps = new ArrayList<>(create);
     steps.addAll(sight.first());
     steps.addAll(give);
-    steps.addAll(take);
+    steps.addAll(Resting.first(take));
     steps.addAll(sight.last());
     steps.addAll(drop);
     return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
@@ -274,122 +271,6 @@ public final class Planner {
       String old = before < 0 ? null : access.principals().name(before);
       create.add(new Step.ChangeOwner(on(tree, node), owner, old));
     }
-  }
-
-  private record Pair(String member, String role) {}
-
-  private void memberships(Wanted wanted, Map<String, List<String>> accounts, Governed governed) {
-    Map<Pair, Membership> desired = new LinkedHashMap<>();
-    Map<String, String> defaults = new LinkedHashMap<>();
-    boolean oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
-    Set<String> users = new LinkedHashSet<>();
-    wanted.users().forEach(user -> users.addAll(accounts.get(user.name())));
-    for (Wanted.Member member : wanted.memberships()) {
-      String role = accounts.getOrDefault(member.role(), List.of(stored(member.role()))).get(0);
-      for (String name : accounts.getOrDefault(member.member(), List.of())) {
-        desired.put(new Pair(name, role), member.how());
-        if (oneAtATime && users.contains(name) && member.how().inherit()) {
-          String first = defaults.putIfAbsent(name, role);
-          if (first != null && !first.equals(role)) {
-            notes.add(
-                access.rules().server()
-                    + " turns one role on at login: for "
-                    + name
-                    + " that is "
-                    + first
-                    + ", the others after SET ROLE");
-          }
-        }
-      }
-    }
-    Map<Pair, Membership> actual = actualMemberships();
-    desired.forEach(
-        (pair, how) -> {
-          Membership before = actual.get(pair);
-          if (before == null || !sameAs(how, before, oneAtATime)) {
-            give.add(new Step.GiveRole(pair.role(), pair.member(), how, before, each()));
-          }
-        });
-    actual.forEach(
-        (pair, how) -> {
-          boolean decided =
-              governed.principal(access.principals().named(pair.member()))
-                  && governed.principal(access.principals().named(pair.role()));
-          if (decided && !desired.containsKey(pair)) {
-            grantors(pair)
-                .forEach(
-                    by -> take.add(new Step.TakeRole(pair.role(), pair.member(), how, by, each())));
-          }
-        });
-    if (oneAtATime) {
-      defaultRoles(users, defaults);
-    }
-  }
-
-  /** Whether each membership has options of its own. */
-  private boolean each() {
-    return access.rules().activation() == Activation.PER_MEMBERSHIP;
-  }
-
-  /** Who gave a membership, where each of them has to take it back. */
-  private Set<String> grantors(Pair pair) {
-    Set<String> found = new LinkedHashSet<>();
-    Principals people = access.principals();
-    for (int edge : access.memberships().rolesOf().run(people.named(pair.member()))) {
-      boolean same = people.name(access.memberships().role(edge)).equals(pair.role());
-      if (same && !access.memberships().options(edge).implicit()) {
-        int by = access.memberships().grantor(edge);
-        boolean own = each() && by >= 0;
-        found.add(own ? people.name(by) : null);
-      }
-    }
-    return found;
-  }
-
-  private boolean sameAs(Membership how, Membership before, boolean oneAtATime) {
-    boolean optionsCount = !oneAtATime && access.rules().activation() == Activation.PER_MEMBERSHIP;
-    return how.admin() == before.admin()
-        && (!optionsCount || how.inherit() == before.inherit() && how.set() == before.set());
-  }
-
-  private void defaultRoles(Set<String> users, Map<String, String> defaults) {
-    Principals people = access.principals();
-    for (String user : users) {
-      int id = people.named(user);
-      String before = null;
-      for (int edge : id < 0 ? new int[0] : access.memberships().rolesOf().run(id)) {
-        Membership how = access.memberships().options(edge);
-        before =
-            how.inherit() && !how.implicit()
-                ? people.name(access.memberships().role(edge))
-                : before;
-      }
-      String after = defaults.get(user);
-      if (after == null ? before != null : !after.equals(before)) {
-        give.add(new Step.DefaultRole(user, after, before));
-      }
-    }
-  }
-
-  private Map<Pair, Membership> actualMemberships() {
-    // elsewhere these options are no matter of a membership, and no statement can set them
-    Map<Pair, Membership> actual = new LinkedHashMap<>();
-    Principals people = access.principals();
-    for (int member = 0; member < people.size(); member++) {
-      for (int edge : access.memberships().rolesOf().run(member)) {
-        Membership how = access.memberships().options(edge);
-        if (!how.implicit()) {
-          Pair pair = new Pair(people.name(member), people.name(access.memberships().role(edge)));
-          actual.merge(
-              pair,
-              each() ? how : Membership.of(how.admin(), true, true),
-              (a, b) ->
-                  Membership.of(
-                      a.admin() || b.admin(), a.inherit() || b.inherit(), a.set() || b.set()));
-        }
-      }
-    }
-    return actual;
   }
 
   private void unlisted(Governed governed) {

@@ -1,5 +1,7 @@
 package fiador.changes;
 
+import fiador.grants.Access;
+import fiador.grants.Terms;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -21,6 +23,15 @@ final class Rights {
     long[] bits = columns.computeIfAbsent(column, fresh -> new long[2]);
     bits[0] |= privileges;
     bits[1] |= grantOption ? privileges : 0;
+  }
+
+  /** Adds a grant on columns. */
+  void add(int row, Access access) {
+    Terms terms = access.grants().terms(row);
+    for (int ordinal : access.columnSets().ordinals(access.grants().columns(row))) {
+      add(ordinal, terms.privileges(), false);
+      add(ordinal, terms.grantable(), true);
+    }
   }
 
   long on(int column) {

@@ -131,9 +131,22 @@ public final class Taking {
     return new Step.TakeRole(
         access.principals().name(memberships.role(edge)),
         access.principals().name(memberships.member(edge)),
-        memberships.options(edge),
+        held(access, memberships.member(edge), memberships.role(edge)),
         by < 0 || !several ? null : access.principals().name(by),
         several);
+  }
+
+  /** How somebody holds a role, whoever gave it to him; null for not at all. */
+  static Membership held(Access access, int member, int role) {
+    var memberships = access.memberships();
+    Membership all = null;
+    for (int edge : memberships.rolesOf().run(member)) {
+      Membership how = memberships.options(edge);
+      if (memberships.role(edge) == role && !how.implicit()) {
+        all = all == null ? how : all.or(how);
+      }
+    }
+    return all;
   }
 
   /**

@@ -2,6 +2,8 @@ package fiador.grants;
 
 import fiador.estate.Estate;
 import fiador.estate.Names;
+import fiador.estate.NodeFact;
+import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import java.util.List;
@@ -71,6 +73,21 @@ public record Access(
         patterns,
         accounts,
         sights);
+  }
+
+  /**
+   * The superuser that the server was made with and cannot be without: its own schemas' owner; -1
+   * where nothing tells. Cost: the nodes.
+   */
+  public int founder() {
+    for (int node = 0; node < tree().size(); node++) {
+      int owner = tree().owner(node);
+      boolean own = tree().is(node, NodeFact.SYSTEM) && owner >= 0;
+      if (own && principals().has(owner, Power.SUPERUSER)) {
+        return owner;
+      }
+    }
+    return -1;
   }
 
   /** The tree of the estate. */

@@ -209,6 +209,14 @@ public record HouseRules(
     return !server.equals("mariadb");
   }
 
+  /**
+   * Whether a grant is its grantor's: only he can take it, and what he was given cannot be taken
+   * while what he gave on is there.
+   */
+  public boolean grantorsCount() {
+    return server.equals("postgresql");
+  }
+
   /** Whether a change of many statements takes effect as one, with no moment in between. */
   public boolean changesInOneGo() {
     return server.equals("postgresql");

@@ -19,6 +19,16 @@ public record Membership(
     return new Membership(admin, inherit, set, Terms.FOREVER, false);
   }
 
+  /** Two at once, from two who gave them: what either allows. */
+  public Membership or(Membership other) {
+    return of(admin || other.admin, inherit || other.inherit, set || other.set);
+  }
+
+  /** Whether it allows something that the other does not. */
+  public boolean exceeds(Membership other) {
+    return admin && !other.admin || inherit && !other.inherit || set && !other.set;
+  }
+
   /** Whether it is over at that epoch second. */
   public boolean isOver(long epochSecond) {
     return until < epochSecond;

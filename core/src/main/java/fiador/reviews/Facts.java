@@ -2,8 +2,6 @@ package fiador.reviews;
 
 import fiador.changes.Step;
 import fiador.changes.Taking;
-import fiador.estate.NodeFact;
-import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -75,21 +73,10 @@ final class Facts {
                 safeViews.put(kept.table(), node);
               }
             });
-    this.serverOwner = serverOwner();
+    this.serverOwner = access.founder();
     for (int id = 1; id < people.size(); id++) {
       byName.put(people.name(id), id);
     }
-  }
-
-  /** The superuser that the server was made with and cannot be without: its own schemas' owner. */
-  private int serverOwner() {
-    for (int node = 0; node < tree.size(); node++) {
-      int owner = tree.owner(node);
-      if (tree.is(node, NodeFact.SYSTEM) && owner >= 0 && people.has(owner, Power.SUPERUSER)) {
-        return owner;
-      }
-    }
-    return -1;
   }
 
   /** The role that holds all others by design, or -1. */

@@ -140,7 +140,7 @@ public final class RoundTrip {
 
   private static final Clock CLOCK = Clock.systemUTC();
 
-  private static void same(List<String> expected, List<String> is, String what) {
+  static void same(List<String> expected, List<String> is, String what) {
     List<String> missing = new ArrayList<>(expected);
     missing.removeAll(new HashSet<>(is));
     List<String> tooMuch = new ArrayList<>(is);
@@ -149,7 +149,7 @@ public final class RoundTrip {
     assertThat(tooMuch).as(what + ": too much").isEmpty();
   }
 
-  private static final class Silent implements SettleRun.Witness {
+  static final class Silent implements SettleRun.Witness {
     @Override
     public void begins(List<Step> some) {}
 
@@ -157,12 +157,12 @@ public final class RoundTrip {
     public void done(List<Step> some, String sql) {}
   }
 
-  private static Access survey(Server server, Login login) throws ServerException {
+  static Access survey(Server server, Login login) throws ServerException {
     return server.survey(login, "s", List.of(), Instant.now(), note -> {});
   }
 
   /** All holdings of everybody, by names. */
-  private static List<String> all(Access access) {
+  static List<String> all(Access access) {
     Holdings holdings = new Holdings(access, Clock.systemUTC(), false);
     List<String> rows = new ArrayList<>();
     for (int user = 1; user < access.principals().size(); user++) {

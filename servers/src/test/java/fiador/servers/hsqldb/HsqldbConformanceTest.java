@@ -9,6 +9,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
 import java.sql.Connection;
@@ -59,6 +60,9 @@ class HsqldbConformanceTest {
             .isEmpty();
         if (seed % EVERY == 0) {
           RoundTrip.tightened(server, login, seed, 3);
+          CharterTrip.of(server, login, seed);
+        } else {
+          CharterTrip.adopted(server, login, seed);
         }
         RoundTrip.of(server, login, seed, 25);
         execute(admin, "SHUTDOWN");

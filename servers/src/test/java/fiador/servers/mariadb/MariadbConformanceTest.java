@@ -14,6 +14,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
+import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
 import java.nio.file.Files;
@@ -101,6 +102,9 @@ class MariadbConformanceTest {
     assertThat(mismatches).as("seed " + seed).isEmpty();
     if (seed % EVERY == 0) {
       RoundTrip.tightened(new MariadbServer(), login, seed, 2);
+      CharterTrip.of(new MariadbServer(), login, seed);
+    } else {
+      CharterTrip.adopted(new MariadbServer(), login, seed);
     }
     RoundTrip.of(new MariadbServer(), login, seed, 25);
   }

@@ -11,6 +11,7 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
 import fiador.servers.postgresql.ServerAnswers.Right;
@@ -73,6 +74,9 @@ class PostgresqlConformanceTest {
             .isEmpty();
         if (seed % EVERY == 0) {
           RoundTrip.tightened(server, login, seed, 3);
+          CharterTrip.of(server, login, seed);
+        } else {
+          CharterTrip.adopted(server, login, seed);
         }
         RoundTrip.of(server, login, seed, 25);
       }

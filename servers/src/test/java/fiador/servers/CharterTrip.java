@@ -1,0 +1,209 @@
+package fiador.servers;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.changes.Adoption;
+import fiador.changes.Gap;
+import fiador.changes.Outcome;
+import fiador.changes.RandomSteps;
+import fiador.changes.Step;
+import fiador.changes.Wanted;
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.files.charter.AdoptionWriter;
+import fiador.files.charter.AdoptionWriter.ServerPart;
+import fiador.files.charter.CharterReader;
+import fiador.grants.Access;
+import fiador.grants.Membership;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/**
+ * From what is on a real server to a charter, to another charter and back: a charter drafted from a
+ * survey leaves no gap; settling another one leaves no gap to that; on the way nobody holds what he
+ * holds neither before nor after; and settling the first again leads back.
+ */
+public final class CharterTrip {
+  private static final Clock CLOCK = Clock.systemUTC();
+
+  /** So often it is looked at what everybody holds on the way, which takes a survey each time. */
+  private static final int LOOKS = 12;
+
+  private final Server server;
+  private final Login login;
+  private final String what;
+
+  private CharterTrip(Server server, Login login, String what) {
+    this.server = server;
+    this.login = login;
+    this.what = what;
+  }
+
+  /** The charter drafted from what is there leaves no gap. */
+  public static void adopted(Server server, Login login, long seed) throws Exception {
+    new CharterTrip(server, login, "seed " + seed).adopt(RoundTrip.survey(server, login));
+  }
+
+  /** Does all of it; gives how many steps there were. */
+  public static int of(Server server, Login login, long seed) throws Exception {
+    return new CharterTrip(server, login, "seed " + seed).go(new Random(seed));
+  }
+
+  private int go(Random random) throws Exception {
+    Access before = RoundTrip.survey(server, login);
+    Wanted asItIs = adopt(before);
+    Wanted other =
+        thinned(charterOf(Outcome.of(before, RandomSteps.of(before, random, 15)).after()), random);
+    int steps = settle(before, other, what + " there");
+    Access after = RoundTrip.survey(server, login);
+    steps += settle(after, asItIs, what + " and back");
+    // what somebody else had given is now given by whoever settles
+    RoundTrip.same(
+        RoundTrip.all(before), RoundTrip.all(RoundTrip.survey(server, login)), what + " back");
+    return steps;
+  }
+
+  private Wanted adopt(Access before) throws Exception {
+    Wanted asItIs = charterOf(before);
+    Gap none = gap(before, asItIs);
+    assertThat(none.plan().problems()).as(what + " adopted").isEmpty();
+    assertThat(none.plan().steps()).as(what + " adopted").isEmpty();
+    return asItIs;
+  }
+
+  private Gap gap(Access access, Wanted wanted) {
+    return Gap.between(access, wanted, true, Set.of(login.user()), CLOCK);
+  }
+
+  private int settle(Access before, Wanted wanted, String how) throws Exception {
+    Gap gap = gap(before, wanted);
+    assertThat(gap.plan().problems()).as(how).isEmpty();
+    List<Step> steps = gap.plan().steps();
+    Set<List<Object>> either = working(before);
+    either.addAll(working(gap.outcome().after()));
+    int every = 1 + steps.size() / LOOKS;
+    SettleRun run = new SettleRun(server, login, user -> "secret".toCharArray());
+    List<String> done = new ArrayList<>();
+    try {
+      run.carryOut(
+          steps,
+          new SettleRun.Witness() {
+            @Override
+            public void begins(List<Step> some) {}
+
+            @Override
+            public void done(List<Step> some, String sql) {
+              done.add(sql);
+              if (!server.dialect().transactional() && done.size() % every == 0) {
+                Set<List<Object>> more = working(surveyed());
+                more.removeAll(either);
+                assertThat(more).as(how + ", on the way after " + done).isEmpty();
+              }
+            }
+          });
+    } catch (ServerException refused) {
+      throw new AssertionError(how + ": " + String.join(";\n", done), refused);
+    }
+    Access after = RoundTrip.survey(server, login);
+    String all = how + ": " + String.join(";\n", done);
+    assertThat(gap(after, wanted).plan().steps()).as(all).isEmpty();
+    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), all);
+    return steps.size();
+  }
+
+  private Access surveyed() {
+    try {
+      return RoundTrip.survey(server, login);
+    } catch (ServerException broken) {
+      throw new AssertionError(broken);
+    }
+  }
+
+  private static Wanted charterOf(Access access) throws Exception {
+    Path folder = Files.createTempDirectory("adopted");
+    try {
+      ServerPart part = new ServerPart("it", access.rules().server(), "jdbc:hsqldb:mem:x", "SA");
+      AdoptionWriter.write(folder, part, Adoption.of(access));
+      return CharterReader.read(folder, name -> null).wanted();
+    } finally {
+      try (Stream<Path> files = Files.walk(folder)) {
+        files.sorted(Comparator.reverseOrder()).forEach(file -> file.toFile().delete());
+      }
+    }
+  }
+
+  /** With less in it: some memberships and grants, and some rights to give on. */
+  private static Wanted thinned(Wanted wanted, Random random) {
+    List<Wanted.Member> members = new ArrayList<>();
+    for (Wanted.Member one : wanted.memberships()) {
+      Membership how = one.how();
+      boolean less = how.admin() && random.nextInt(3) == 0;
+      if (random.nextInt(8) > 0) {
+        members.add(
+            new Wanted.Member(
+                one.member(),
+                one.role(),
+                less ? Membership.of(false, how.inherit(), how.set()) : how,
+                one.place()));
+      }
+    }
+    List<Wanted.Grant> grants = new ArrayList<>();
+    for (Wanted.Grant one : wanted.grants()) {
+      boolean option = one.grantOption() && random.nextInt(3) > 0;
+      if (random.nextInt(8) > 0) {
+        grants.add(
+            new Wanted.Grant(
+                one.grantee(),
+                one.actions(),
+                one.target(),
+                one.now(),
+                one.later(),
+                option,
+                one.madeBy(),
+                one.place()));
+      }
+    }
+    return new Wanted(
+        wanted.roles(),
+        wanted.users(),
+        members,
+        grants,
+        wanted.refused(),
+        wanted.owned(),
+        wanted.governs(),
+        wanted.sight());
+  }
+
+  /** What works for whom, cell by cell; of a whole object each column and the object itself. */
+  private static Set<List<Object>> working(Access access) {
+    Holdings holdings = new Holdings(access, CLOCK, false);
+    Set<List<Object>> cells = new HashSet<>();
+    for (int user = 1; user < access.principals().size(); user++) {
+      for (Holding row :
+          access.principals().isUser(user) ? holdings.of(user) : List.<Holding>of()) {
+        if (!row.state().works()) {
+          continue;
+        }
+        String who = access.principals().name(user);
+        String path = access.tree().path(row.node());
+        if (row.columns() == null) {
+          cells.add(List.of(who, row.privilege(), path));
+        }
+        for (int column = 0; column < access.tree().columns(row.node()); column++) {
+          if (row.columns() == null || row.columns().get(column)) {
+            cells.add(List.of(who, row.privilege(), path, column));
+          }
+        }
+      }
+    }
+    return cells;
+  }
+}
