@@ -34,7 +34,7 @@ final class CheckCommand extends Common {
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
       for (Problem problem :
-          Planner.nameProblems(charter.wanted(), HouseRules.of(server.kind(), ""))) {
+          Planner.problemsOnPaper(charter.wanted(), HouseRules.of(server.kind(), ""))) {
         err.println(problem);
         wrong++;
       }

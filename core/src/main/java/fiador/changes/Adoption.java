@@ -135,7 +135,7 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
         Membership how = access.memberships().options(edge);
         if (!how.implicit() && governed.principal(role)) {
           found.merge(
-              written(people.name(role)),
+              (people.isUser(role) ? "user " : "") + written(people.name(role)),
               how,
               (a, b) ->
                   Membership.of(

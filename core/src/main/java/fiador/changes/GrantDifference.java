@@ -122,6 +122,11 @@ final class GrantDifference {
       give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
     }
     Map<Integer, long[]> columns = wanted.columns;
+    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
+    // taking from the whole may take from the columns too, and what is to stay there comes again
+    boolean reaches = decided && access.rules().revokeReachesColumns();
+    long goes = reaches ? actual.whole & ~wanted.whole : 0;
+    long optionGoes = reaches ? actual.grantable & ~wanted.grantable : 0;
     boolean anyOption = columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
     if (!optionByPlace) {
       Rights.byColumns(
@@ -129,12 +134,13 @@ final class GrantDifference {
               column ->
                   wanted.grantableOn(column)
                       & actual.on(column)
-                      & ~actual.grantableOn(column)
-                      & ~actual.grantable
+                      & ~goes
+                      & ~((actual.grantableOn(column) | actual.grantable) & ~optionGoes)
                       & ~owned)
           .forEach(
               (ordinals, bits) ->
-                  give.add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
+                  ((bits & optionGoes) == 0 ? give : again)
+                      .add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
     } else if (anyOption && actual.grantable == 0 && missing == 0) {
       // one column with what is held on it is enough: the right belongs to the place
       columns.keySet().stream()
@@ -149,25 +155,19 @@ final class GrantDifference {
                           names(node, List.of(column)),
                           grantee)));
     }
-    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
     long stays = decided ? actual.whole & wanted.whole : actual.whole;
     for (boolean option : new boolean[] {false, true}) {
       Rights.byColumns(
               columns.keySet(),
               column -> {
-                long lacking = wanted.on(column) & ~actual.on(column) & ~stays & ~owned;
+                long lacking = wanted.on(column) & ~(actual.on(column) & ~goes) & ~stays & ~owned;
                 long byPlain = lacking & ~wanted.grantableOn(column);
                 return option ? lacking & wanted.grantableOn(column) : byPlain;
               })
           .forEach(
               (ordinals, bits) -> {
                 Step.Grant step = new Step.Grant(bits, on, names(node, ordinals), grantee, option);
-                // taking a privilege from the whole may take it from the columns too
-                boolean wholeGoes =
-                    access.rules().revokeReachesColumns()
-                        && decided
-                        && (bits & actual.whole & ~wanted.whole) != 0;
-                (wholeGoes ? again : give).add(step);
+                ((bits & goes) == 0 ? give : again).add(step);
               });
     }
   }

@@ -84,7 +84,7 @@ public final class Planner {
     problems.addAll(sight.problems());
     notes.addAll(sight.notes());
     Governed governed = new Governed(access, wanted.governs(), untouchable);
-    problems.addAll(nameProblems(wanted, access.rules()));
+    problems.addAll(problemsOnPaper(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
@@ -120,8 +120,31 @@ public final class Planner {
     }
   }
 
-  /** The names of a charter that a kind of server cannot have; no server is asked. */
-  public static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
+  /** What of a charter a kind of server cannot have; no server is asked. */
+  public static List<Problem> problemsOnPaper(Wanted wanted, HouseRules rules) {
+    List<Problem> found = nameProblems(wanted, rules);
+    found.addAll(usersAsRoles(wanted, rules));
+    return found;
+  }
+
+  /** Users that are to be held like roles where they cannot. */
+  private static List<Problem> usersAsRoles(Wanted wanted, HouseRules rules) {
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.add(user.name()));
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Member member : wanted.memberships()) {
+      if (users.contains(member.role()) && !rules.usersAreRoles()) {
+        found.add(
+            new Problem(
+                member.place(),
+                member.role() + " is a user; on " + rules.server() + " only roles can be held"));
+      }
+    }
+    return found;
+  }
+
+  /** The names that a kind of server cannot have. */
+  private static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
     boolean byHost = rules.accounts() == Accounts.BY_HOST;
     List<Problem> found = new ArrayList<>();
     for (Wanted.Principal role : wanted.roles()) {

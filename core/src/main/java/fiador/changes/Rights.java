@@ -25,10 +25,14 @@ final class Rights {
     bits[1] |= grantOption ? privileges : 0;
   }
 
-  /** Adds a grant on columns. */
+  /** Adds a grant on columns; those that the server itself adds to every table are its own. */
   void add(int row, Access access) {
     Terms terms = access.grants().terms(row);
+    int node = access.grants().node(row);
     for (int ordinal : access.columnSets().ordinals(access.grants().columns(row))) {
+      if (access.rules().systemColumns().contains(access.tree().column(node, ordinal))) {
+        continue;
+      }
       add(ordinal, terms.privileges(), false);
       add(ordinal, terms.grantable(), true);
     }

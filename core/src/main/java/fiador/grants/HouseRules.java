@@ -217,6 +217,11 @@ public record HouseRules(
     return server.equals("postgresql");
   }
 
+  /** Whether a user can be held like a role. */
+  public boolean usersAreRoles() {
+    return server.equals("postgresql");
+  }
+
   /** Whether a change of many statements takes effect as one, with no moment in between. */
   public boolean changesInOneGo() {
     return server.equals("postgresql");

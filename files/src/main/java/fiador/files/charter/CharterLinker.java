@@ -134,14 +134,19 @@ final class CharterLinker {
   private void link(Scalar member, List<Scalar> names, List<Wanted.Member> memberships) {
     Set<String> seen = new HashSet<>();
     for (Scalar name : names) {
-      Phrase phrase = Phrase.of(name.text(), draft.roles.keySet());
+      boolean user = name.text().startsWith(Phrase.USER);
+      String text = user ? name.text().substring(Phrase.USER.length()) : name.text();
+      Set<String> known = user ? draft.users.keySet() : draft.roles.keySet();
+      Phrase phrase = Phrase.of(text, known);
       if (phrase == null) {
         mistakes.add(
             name.place(),
-            "there is no role \""
-                + name.text()
+            "there is no "
+                + (user ? "user" : "role")
+                + " \""
+                + text
                 + "\" in the charter"
-                + Nearest.hint(name.text(), draft.roles.keySet().stream()));
+                + Nearest.hint(text, known.stream()));
       } else if (!seen.add(phrase.role())) {
         mistakes.add(name.place(), "role " + phrase.role() + " stands in the list twice");
       } else {
@@ -153,6 +158,9 @@ final class CharterLinker {
 
   /** A role and how it is held: "auditor on request with admin option". */
   record Phrase(String role, Membership how) {
+    /** Before a user who is held like a role. */
+    static final String USER = "user ";
+
     private static final String ADMIN = " with admin option";
     private static final String REQUEST = " on request";
     private static final String FIXED = " without switching";
