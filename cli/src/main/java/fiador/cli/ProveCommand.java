@@ -1,5 +1,7 @@
 package fiador.cli;
 
+import fiador.changes.Seals;
+import fiador.changes.WantedSight.Seal;
 import fiador.effects.Proof;
 import fiador.effects.Prover;
 import fiador.files.WholeFile;
@@ -8,6 +10,8 @@ import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.grants.Sights;
+import fiador.policies.Sealing;
 import fiador.policies.Seeing;
 import fiador.report.Format;
 import fiador.report.ProofReport;
@@ -21,7 +25,9 @@ import fiador.servers.Trial;
 import fiador.servers.Trial.Answer;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -34,7 +40,7 @@ import picocli.CommandLine.Option;
     },
     footer = {
       "",
-      "Exit code 1 when a proof fails. Superusers, whom a server refuses nothing, do not break \"only\"",
+      "Exit code 1 when a proof fails. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
       "and \"nobody\"; they are named.",
       "",
       "Examples:",
@@ -61,14 +67,15 @@ final class ProveCommand extends Asking {
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
     Charter charter = Charters.read(folder);
-    if (charter.proofs().isEmpty()) {
+    List<Seal> seals = charter.wanted().sight().seals();
+    if (charter.proofs().isEmpty() && seals.isEmpty()) {
       throw new BadInput("the charter has no proofs; add sentences under \"proofs\"");
     }
     Charter.ServerEntry entry = Charters.server(charter, live ? from : null);
     if (from == null && !folder.toString().isEmpty()) {
       from = folder.toString();
     }
-    Access access = live ? Surveys.take(entry, clock.instant(), this::say) : access();
+    Access access = live ? Surveys.take(charter, entry, clock.instant(), this::say) : access();
     Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
     Prover prover = new Prover(access, clock);
     ProofReport report = new ProofReport();
@@ -86,6 +93,8 @@ final class ProveCommand extends Asking {
       }
       report.add(line(sentence, prover.prove(sentence.proof()), access, trial));
     }
+    Sealing sealing = new Sealing(access, clock);
+    seals.forEach(seal -> report.add(line(seal, Seals.found(access, seal), sealing, access, live)));
     print(report, access);
     if (junit != null) {
       WholeFile.write(junit, to -> report.junit("proofs of " + entry.name(), to));
@@ -112,6 +121,27 @@ final class ProveCommand extends Asking {
             + origin);
     out.println();
     out.print(report.text(width()));
+  }
+
+  /** Each seal is a proof of its own: nobody gets through it by what he was given. */
+  private static Line line(
+      Seal seal, Sights.Seal found, Sealing sealing, Access access, boolean live) {
+    Shown shown = new Shown(access, true);
+    Set<Integer> given = new LinkedHashSet<>();
+    Set<Integer> strong = new LinkedHashSet<>();
+    sealing.passing(found, one -> (one.power() == null ? given : strong).add(one.user()));
+    String why = "";
+    if (!given.isEmpty()) {
+      why = names(List.copyOf(given), shown) + " can get in; fiador trace shows through what";
+    } else if (!strong.isEmpty()) {
+      why = "but for powers and owners: " + names(List.copyOf(strong), shown);
+    }
+    return new Line(
+        "only those named pass the seal " + seal.name(),
+        seal.place().toString(),
+        given.isEmpty(),
+        why,
+        live ? "not tried" : null);
   }
 
   private Line line(Charter.Sentence sentence, Prover.Result result, Access access, Trial trial)

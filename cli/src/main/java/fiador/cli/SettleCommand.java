@@ -87,7 +87,7 @@ final class SettleCommand extends Change {
   }
 
   private Access survey() throws ServerException {
-    return Surveys.take(entry, clock.instant(), note -> err.println("note: " + note));
+    return Surveys.take(charter, entry, clock.instant(), note -> err.println("note: " + note));
   }
 
   private int shown(List<Step> steps) {

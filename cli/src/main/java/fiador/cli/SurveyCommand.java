@@ -95,9 +95,7 @@ final class SurveyCommand extends Common {
               this::note);
     } else {
       Charter.ServerEntry entry = Charters.server(chartered, server);
-      access =
-          Surveys.kind(entry)
-              .survey(Surveys.login(entry), entry.name(), databases, clock.instant(), this::note);
+      access = Surveys.take(chartered, entry, databases, clock.instant(), this::note);
       file = to == null ? Surveys.file(charter, entry.name()) : to;
     }
     Surveys.write(access, file);

@@ -1,5 +1,7 @@
 package fiador.cli;
 
+import fiador.changes.Seals;
+import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.files.charter.CharterReader;
 import fiador.files.survey.SurveyWriter;
@@ -48,9 +50,21 @@ final class Surveys {
     return new Login(entry.url(), entry.login(), entry.password());
   }
 
-  static Access take(ServerEntry entry, Instant now, Consumer<String> notes)
+  static Access take(Charter charter, ServerEntry entry, Instant now, Consumer<String> notes)
       throws ServerException {
-    return kind(entry).survey(login(entry), entry.name(), List.of(), now, notes);
+    return take(charter, entry, List.of(), now, notes);
+  }
+
+  /** Surveys a server, some of its databases or all, and notes what the charter seals there. */
+  static Access take(
+      Charter charter,
+      ServerEntry entry,
+      List<String> databases,
+      Instant now,
+      Consumer<String> notes)
+      throws ServerException {
+    Access access = kind(entry).survey(login(entry), entry.name(), databases, now, notes);
+    return Seals.noted(access, charter.wanted().sight().seals());
   }
 
   /** What a survey holds, in one sentence. */

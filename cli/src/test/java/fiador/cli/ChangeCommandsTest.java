@@ -175,7 +175,7 @@ class ChangeCommandsTest {
   void proofsHoldOnPaperAndOnTheServer() {
     Program paper = run("prove", "-q");
     assertThat(paper.code).isZero();
-    assertThat(paper.out).startsWith("all 11 proofs hold").contains("but for superusers: sa");
+    assertThat(paper.out).startsWith("all 12 proofs hold").contains("but for superusers: sa");
     Program live = run("prove", "--live", "-q");
     assertThat(live.code).isZero();
     assertThat(live.out).contains("server: allowed it").contains("server: refused it");

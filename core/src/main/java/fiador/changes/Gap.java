@@ -32,10 +32,7 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
         new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
     Seals seals =
         new Seals(
-            outcome.after(),
-            clock,
-            new Governed(outcome.after(), wanted.governs(), untouchable),
-            name -> Planner.stored(name, surveyed.rules()));
+            outcome.after(), clock, new Governed(outcome.after(), wanted.governs(), untouchable));
     wanted.sight().seals().forEach(seals::check);
     List<Plan.Problem> problems = new ArrayList<>(denied);
     problems.addAll(seals.problems());

@@ -58,6 +58,23 @@ public record Access(
         sights);
   }
 
+  /** The same with these seals. */
+  public Access sealed(List<Sights.Seal> seals) {
+    return new Access(
+        about,
+        rules,
+        estate,
+        memberships,
+        grants,
+        denials,
+        columnSets,
+        reads,
+        later,
+        patterns,
+        accounts,
+        sights.sealed(seals));
+  }
+
   /** The same, asked for as what it was then. */
   public Access recalled() {
     return new Access(

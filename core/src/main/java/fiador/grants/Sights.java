@@ -11,15 +11,18 @@ import java.util.Map;
  * @param attributes what is known of users for policies
  * @param lookups the lookup tables that policies may read
  * @param guards the guarded schemas in which that is kept, by the node of their database, or 0
+ * @param seals what the charter seals; no server keeps that, but who reads its survey wants to know
  */
 public record Sights(
     Map<Integer, Kept> kept,
     Map<Integer, Filter> filters,
     List<Attribute> attributes,
     List<LookupTable> lookups,
-    Map<Integer, Integer> guards) {
+    Map<Integer, Integer> guards,
+    List<Seal> seals) {
   /** Nothing decides. */
-  public static final Sights NONE = new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of());
+  public static final Sights NONE =
+      new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of(), List.of());
 
   /**
    * What was made from policies.
@@ -75,8 +78,25 @@ public record Sights(
    */
   public record LookupTable(int database, String name, int table, String key, String value) {}
 
+  /**
+   * A seal.
+   *
+   * @param on the nodes it closes, with all they hold
+   * @param openTo the principals it stays open to, with all who hold them
+   */
+  public record Seal(String name, List<Integer> on, List<Integer> openTo) {}
+
+  /** With these seals. */
+  public Sights sealed(List<Seal> others) {
+    return new Sights(kept, filters, attributes, lookups, guards, List.copyOf(others));
+  }
+
   /** Whether nothing at all is kept. */
   public boolean isEmpty() {
-    return kept.isEmpty() && filters.isEmpty() && attributes.isEmpty() && guards.isEmpty();
+    return kept.isEmpty()
+        && filters.isEmpty()
+        && attributes.isEmpty()
+        && guards.isEmpty()
+        && seals.isEmpty();
   }
 }

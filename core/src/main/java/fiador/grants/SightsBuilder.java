@@ -17,6 +17,8 @@ public final class SightsBuilder {
   private final List<LookupTable> lookups = new ArrayList<>();
   private final Map<Integer, Integer> guards = new LinkedHashMap<>();
 
+  private final List<Sights.Seal> seals = new ArrayList<>();
+
   private record Key(int database, String user, String attribute) {}
 
   SightsBuilder() {}
@@ -48,12 +50,18 @@ public final class SightsBuilder {
     guards.put(database, schema);
   }
 
+  /** Adds what a charter seals. */
+  public void seal(Sights.Seal seal) {
+    seals.add(seal);
+  }
+
   Sights build() {
     List<Attribute> all = new ArrayList<>();
     attributes.forEach(
         (key, values) ->
             all.add(
                 new Attribute(key.database(), key.user(), key.attribute(), List.copyOf(values))));
-    return new Sights(kept, filters, List.copyOf(all), List.copyOf(lookups), guards);
+    return new Sights(
+        kept, filters, List.copyOf(all), List.copyOf(lookups), guards, List.copyOf(seals));
   }
 }

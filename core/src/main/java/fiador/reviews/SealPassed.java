@@ -1,11 +1,10 @@
 package fiador.reviews;
 
+import fiador.changes.Seals;
 import fiador.changes.WantedSight.Seal;
-import fiador.effects.Holders;
-import fiador.effects.Holding;
-import fiador.effects.State;
+import fiador.policies.Sealing;
+import fiador.policies.Sealing.Passing;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.Consumer;
@@ -24,32 +23,30 @@ final class SealPassed implements Check {
     return ASKED;
   }
 
-  private static boolean isIn(Facts facts, Holding row) {
-    return !facts.tree.kind(row.node()).isObject();
+  private static boolean isIn(Facts facts, Passing one) {
+    return !facts.tree.kind(one.node()).isObject();
   }
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    SealedThings sealed = new SealedThings(facts);
-    Holders holders = new Holders(facts.access, facts.clock);
+    Sealing sealing = new Sealing(facts.access, facts.clock);
     for (Seal seal : facts.expected.seals()) {
-      IntOpenHashSet open = sealed.openTo(seal);
-      Map<Integer, Holding> firsts = new TreeMap<>();
-      for (int node : sealed.inside(seal)) {
-        for (Holding row : holders.of(node)) {
-          boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
-          if (works && !open.contains(row.user()) && facts.isUser(row.user())) {
-            // a thing says more than the schema it is in
-            firsts.merge(row.user(), row, (a, b) -> b.node() > a.node() && isIn(facts, a) ? b : a);
-          }
-        }
-      }
+      Map<Integer, Passing> firsts = new TreeMap<>();
+      sealing.passing(
+          Seals.found(facts.access, seal),
+          one -> {
+            if (facts.isUser(one.user())) {
+              // a thing says more than the schema it is in
+              firsts.merge(
+                  one.user(), one, (a, b) -> b.node() > a.node() && isIn(facts, a) ? b : a);
+            }
+          });
       firsts.forEach(
-          (user, row) -> {
+          (user, one) -> {
             Phrase said =
-                Phrase.of("passes the seal " + seal.name() + ": " + row.privilege().text());
+                Phrase.of("passes the seal " + seal.name() + ": " + one.privilege().text());
             found.accept(
-                Finding.about(ASKED, user, said.say(" on ").where(row.node()))
+                Finding.about(ASKED, user, said.say(" on ").where(one.node()))
                     .concerns(IntArrayList.of(user)));
           });
     }

@@ -1,5 +1,6 @@
 package fiador.reviews;
 
+import fiador.changes.Seals;
 import fiador.changes.Step;
 import fiador.changes.WantedSight.Seal;
 import fiador.estate.NodeKind;
@@ -11,6 +12,7 @@ import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
+import fiador.policies.Sealing;
 import fiador.reviews.Evidence.Use;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
@@ -312,9 +314,9 @@ final class Unused {
 
   /** Whether a seal names the one role and not the other, and so would shut the user out. */
   private boolean leavesSeal(int role, int below) {
-    SealedThings sealed = new SealedThings(facts);
+    Sealing sealing = new Sealing(facts.access, facts.clock);
     for (Seal seal : facts.expected.seals()) {
-      IntOpenHashSet open = sealed.openTo(seal);
+      IntOpenHashSet open = sealing.openTo(Seals.found(facts.access, seal));
       if (open.contains(role) && !open.contains(below)) {
         return true;
       }

@@ -216,7 +216,13 @@ public final class HoldingText {
               String held = privileges(list) + columns(list.get(0));
               line(table, shown.principal(group.user()), before, group, held, allLive);
             });
-    return text.append(table.text()).toString();
+    text.append(table.text());
+    String label = "\nseal  ";
+    for (String line : new SealLines(access, shown, now).of(node)) {
+      text.append(label).append(line).append("\n");
+      label = " ".repeat(6);
+    }
+    return text.toString();
   }
 
   /** How much each user holds. */

@@ -33,6 +33,7 @@ public final class TraceText {
   private final Access access;
   private final Shown shown;
   private final Ways ways;
+  private final SealLines seals;
   private final int width;
   private final Instant now;
 
@@ -41,6 +42,7 @@ public final class TraceText {
     this.access = access;
     this.shown = new Shown(access, true);
     this.ways = new Ways(access, shown);
+    this.seals = new SealLines(access, shown, now);
     this.width = width;
     this.now = now;
   }
@@ -54,6 +56,11 @@ public final class TraceText {
     if (trace.privilege() == Privilege.SELECT) {
       sight(trace, facts);
     }
+    String label = "seal";
+    for (String line : seals.of(trace.node(), trace.user(), trace.works())) {
+      facts.line(label, line);
+      label = "";
+    }
     if (trace.works() && trace.grantable()) {
       facts.line("grant", "may also be granted on to others");
     }
@@ -65,12 +72,17 @@ public final class TraceText {
     for (Obstacle obstacle : trace.obstacles()) {
       facts.line("why", why(obstacle, trace));
     }
-    // a grant on a closed table would get round its policies
+    // a grant on a closed table would get round its policies, and any other round its seal
     boolean closed =
         trace.privilege() == Privilege.SELECT
             && new Seeing(access).safeViewOf(trace.node()) >= 0
             && !trace.works();
-    for (int i = 0; i < (closed ? 0 : trace.remedies().size()); i++) {
+    List<String> openers = trace.works() ? List.of() : seals.openers(trace.node(), trace.user());
+    if (!openers.isEmpty()) {
+      facts.line("opens", "membership in " + String.join(" or ", openers));
+    }
+    boolean none = closed || !openers.isEmpty();
+    for (int i = 0; i < (none ? 0 : trace.remedies().size()); i++) {
       boolean joins = trace.remedies().get(i) instanceof Remedy.Join;
       facts.line(joins ? "or" : "grant", remedy(trace.remedies().get(i)));
     }
@@ -245,6 +257,10 @@ public final class TraceText {
     answer.put("state", trace.state() == null ? null : trace.state().text());
     answer.put("grantable", trace.grantable());
     answer.put("path_count", trace.pathCount());
+    Map<String, Object> seal = words.seals.document(trace.node());
+    if (seal != null) {
+      answer.put("seal", seal);
+    }
     List<Map<String, Object>> paths = new ArrayList<>();
     for (Path path : trace.paths()) {
       Map<String, Object> row = new LinkedHashMap<>();

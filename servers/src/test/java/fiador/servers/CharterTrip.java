@@ -10,6 +10,7 @@ import fiador.changes.Step;
 import fiador.changes.Wanted;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.estate.PrivilegeSet;
 import fiador.files.charter.AdoptionWriter;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.files.charter.CharterReader;
@@ -66,9 +67,16 @@ public final class CharterTrip {
     Access after = RoundTrip.survey(server, login);
     steps += settle(after, asItIs, what + " and back");
     // what somebody else had given is now given by whoever settles
-    RoundTrip.same(
-        RoundTrip.all(before), RoundTrip.all(RoundTrip.survey(server, login)), what + " back");
+    RoundTrip.same(given(before), given(RoundTrip.survey(server, login)), what + " back");
     return steps;
+  }
+
+  /** All holdings but of what no statement gives, because it only comes with all privileges. */
+  private static List<String> given(Access access) {
+    List<String> rows = RoundTrip.all(access);
+    PrivilegeSet.list(access.rules().neverGranted())
+        .forEach(never -> rows.removeIf(row -> row.contains(" " + never + " ")));
+    return rows;
   }
 
   private Wanted adopt(Access before) throws Exception {

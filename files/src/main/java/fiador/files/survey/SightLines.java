@@ -61,6 +61,39 @@ final class SightLines extends SurveyTokens {
     builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value));
   }
 
+  void seal() throws IOException, SurveyException {
+    String name = text();
+    List<Integer> on = new ArrayList<>();
+    List<Integer> openTo = new ArrayList<>();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "on" -> {
+          array();
+          while (nextItem()) {
+            on.add(known(json.getIntValue(), estate.nodes(), "thing"));
+          }
+        }
+        case "open_to" -> principals(openTo);
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().seal(new Sights.Seal(name, List.copyOf(on), List.copyOf(openTo)));
+  }
+
+  private void principals(List<Integer> found) throws IOException, SurveyException {
+    array();
+    while (nextItem()) {
+      found.add(known(json.getIntValue(), estate.principals(), "principal"));
+    }
+  }
+
+  private int known(int id, int count, String what) throws SurveyException {
+    if (id < 0 || id >= count) {
+      throw broken("there is no " + what + " " + id + " before this line");
+    }
+    return id;
+  }
+
   void policies() throws IOException, SurveyException {
     int node = nodeId();
     int table = node;
@@ -110,16 +143,7 @@ final class SightLines extends SurveyTokens {
         case "name" -> name = text();
         case "any" -> any = flag();
         case "commands" -> commands = privileges();
-        case "roles" -> {
-          array();
-          while (nextItem()) {
-            int role = json.getIntValue();
-            if (role < 0 || role >= estate.principals()) {
-              throw broken("there is no principal " + role + " before this line");
-            }
-            roles.add(role);
-          }
-        }
+        case "roles" -> principals(roles);
         case "using" -> using = text();
         case "predicate" -> predicate = text();
         default -> throw unknownField();

@@ -53,6 +53,21 @@ final class SightWriter {
       json.writeBooleanField("as_made", kept.getValue().asMade());
       json.writeEndObject();
     }
+    for (Sights.Seal seal : sights.seals()) {
+      json.writeStartObject();
+      json.writeStringField("seal", seal.name());
+      numbers("on", seal.on());
+      numbers("open_to", seal.openTo());
+      json.writeEndObject();
+    }
+  }
+
+  private void numbers(String field, List<Integer> numbers) throws IOException {
+    json.writeArrayFieldStart(field);
+    for (int number : numbers) {
+      json.writeNumber(number);
+    }
+    json.writeEndArray();
   }
 
   private void texts(String field, List<String> values) throws IOException {
@@ -74,11 +89,7 @@ final class SightWriter {
       json.writeStringField("name", rule.name());
       json.writeBooleanField("any", rule.any());
       texts("commands", PrivilegeSet.list(rule.commands()).stream().map(Privilege::text).toList());
-      json.writeArrayFieldStart("roles");
-      for (int role : rule.roles()) {
-        json.writeNumber(role);
-      }
-      json.writeEndArray();
+      numbers("roles", rule.roles());
       if (rule.using() != null) {
         json.writeStringField("using", rule.using());
       }

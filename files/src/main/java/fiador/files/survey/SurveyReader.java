@@ -134,6 +134,7 @@ public final class SurveyReader extends SurveyTokens {
       case "guard" -> sights.guard();
       case "attribute" -> sights.attribute();
       case "lookup" -> sights.lookup();
+      case "seal" -> sights.seal();
       case "filter" -> sights.filter();
       case "policies_on" -> sights.policies();
       case "end" -> end();

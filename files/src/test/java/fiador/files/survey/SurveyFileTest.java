@@ -10,6 +10,7 @@ import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Membership;
+import fiador.grants.Sights;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
 import java.io.ByteArrayInputStream;
@@ -19,6 +20,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -65,7 +67,8 @@ class SurveyFileTest {
             "d.s.t",
             tiny.rule("one", true, "PUBLIC", "(a = 1)", null),
             tiny.rule("two", false, "crew", null, "a = 'x'"))
-        .build();
+        .build()
+        .sealed(List.of(new Sights.Seal("lab \"x\"", List.of(2, 4), List.of(1))));
   }
 
   @Test
@@ -85,6 +88,8 @@ class SurveyFileTest {
       value = {
         "\"guard\":3 | \"guard\":99 | there is no node 99",
         "\"roles\":[2] | \"roles\":[77] | there is no principal 77",
+        "\"on\":[2,4] | \"on\":[2,44] | there is no thing 44",
+        "\"open_to\":[1] | \"open_to\":[-1] | there is no principal -1",
         "\"as_made\":false | \"as_made\":\"no\" | must be true or false",
         "\"key\":\"who\" | \"kee\":\"who\" | the field \"kee\" is not known",
         "\"values\":[ | \"values\":5,\"x\":[ | \"values\" must be a list",
