@@ -408,9 +408,10 @@ public final class Outcome {
     int node = node(on);
     touched(grantee, node);
     // what comes with all privileges only goes with the first of them that is taken
-    long lost = takePrivilege ? privileges | base.rules().neverGranted() : 0;
+    long with = privileges | base.rules().neverGranted();
+    long lost = takePrivilege ? with : 0;
     // where the right to grant is one for the place, taking a privilege leaves it
-    long unable = takeOption ? (byHost ? -1 : privileges | lost) : 0;
+    long unable = takeOption ? (byHost ? -1 : with) : 0;
     if (byHost && tree.kind(node) == NodeKind.SCHEMA) {
       pattern(grantee, node, lost, unable, false);
       return;
