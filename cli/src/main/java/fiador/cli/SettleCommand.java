@@ -304,6 +304,8 @@ final class SettleCommand extends Change {
           || step instanceof Step.TakeOption
           || step instanceof Step.RevokeLater) {
         what = "grants taken";
+      } else if (step instanceof Step.TakeOver) {
+        what = "grants and memberships taken over";
       } else if (step instanceof Step.ChangeOwner) {
         what = "owners changed";
       } else if (step instanceof Step.ShowSafely) {

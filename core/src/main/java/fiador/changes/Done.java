@@ -33,7 +33,9 @@ public final class Done {
   /** What takes back those steps that took effect, the last one first. */
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
-    steps.stream().filter(this::isDone).forEach(step -> back.add(step.inverse()));
+    steps.stream()
+        .filter(step -> !(step instanceof Step.TakeOver) && isDone(step))
+        .forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
     return back;
   }
@@ -42,6 +44,8 @@ public final class Done {
   public boolean isDone(Step step) {
     if (SightSteps.isAbout(step)) {
       return SightSteps.isDone(access, step);
+    } else if (step instanceof Step.TakeOver over) {
+      return isDone(over.taken());
     } else if (step instanceof Step.CreateRole role) {
       return exists(role.role());
     } else if (step instanceof Step.CreateUser user) {

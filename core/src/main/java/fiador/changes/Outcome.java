@@ -110,7 +110,10 @@ public final class Outcome {
     if (SightSteps.isAbout(step)) {
       return;
     }
-    if (step instanceof Step.CreateRole role) {
+    if (step instanceof Step.TakeOver over) {
+      apply(over.given());
+      apply(over.taken());
+    } else if (step instanceof Step.CreateRole role) {
       create(PrincipalKind.ROLE, role.role());
     } else if (step instanceof Step.CreateUser user) {
       create(PrincipalKind.USER, user.user());

@@ -98,7 +98,7 @@ public final class Planner {
     notes.addAll(demands.notes());
     new GrantDifference(access, governed, give, take, notes).compare(demands);
     unlisted(governed);
-    new Resting(access).giveAnew(give, take, drop);
+    new Resting(access).takeOver(take, drop);
     List<Step> steps = new ArrayList<>(create);
     steps.addAll(sight.first());
     steps.addAll(give);

@@ -18,7 +18,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Stream;
 
 /**
  * What rests on what is to be taken: grants and memberships that somebody gave on with a right he
@@ -41,8 +40,7 @@ final class Resting {
   private final IntOpenHashSet takenEdges = new IntOpenHashSet();
   private final IntOpenHashSet weakened = new IntOpenHashSet();
   private final IntOpenHashSet dropped = new IntOpenHashSet();
-  private final Set<Step> more = new LinkedHashSet<>();
-  private final Set<Step> away = new LinkedHashSet<>();
+  private final Set<Step> over = new LinkedHashSet<>();
 
   Resting(Access access) {
     this.access = access;
@@ -52,8 +50,8 @@ final class Resting {
     this.each = access.rules().activation() == Activation.PER_MEMBERSHIP;
   }
 
-  /** Adds to what is given and taken what has to be given anew so that the rest can be taken. */
-  void giveAnew(Set<Step> give, Set<Step> take, Set<Step> drop) {
+  /** Adds to what is taken what has to be taken over so that the rest can be taken. */
+  void takeOver(Set<Step> take, Set<Step> drop) {
     if (!access.rules().grantorsCount() || take.isEmpty() && drop.isEmpty()) {
       return;
     }
@@ -61,13 +59,12 @@ final class Resting {
     drop.forEach(this::drops);
     take.forEach(this::takes);
     for (int edge : edgesInDoubt()) {
-      again(edge, give, take);
+      takeOverRole(edge);
     }
     for (int row : rowsInDoubt()) {
-      again(row);
+      takeOverGrant(row);
     }
-    give.addAll(more);
-    take.addAll(away);
+    take.addAll(over);
   }
 
   private void drops(Step step) {
@@ -113,7 +110,8 @@ final class Resting {
     int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, -1);
     for (int row : grants.byNode().run(node)) {
       boolean meant = columns.isEmpty() || grants.columns(row) != ColumnSets.WHOLE;
-      if (grants.grantee(row) == to && grants.grantor(row) == by && meant) {
+      boolean his = grants.grantor(row) == by || grants.grantor(row) < 0;
+      if (grants.grantee(row) == to && his && meant) {
         takenBits.put(row, takenBits.get(row) | privileges);
       }
     }
@@ -152,24 +150,15 @@ final class Resting {
     return found;
   }
 
-  private void again(int edge, Set<Step> give, Set<Step> take) {
-    int member = memberships.member(edge);
-    int role = memberships.role(edge);
-    String name = access.principals().name(member);
-    String roleName = access.principals().name(role);
-    Membership held = Taking.held(access, member, role);
-    boolean comes =
-        Stream.concat(give.stream(), take.stream())
-            .anyMatch(
-                step ->
-                    step instanceof Step.GiveRole one
-                        && one.member().equals(name)
-                        && one.role().equals(roleName));
-    if (!comes) {
-      more.add(new Step.GiveRole(roleName, name, held, held, true));
-    }
+  private void takeOverRole(int edge) {
+    String member = access.principals().name(memberships.member(edge));
+    String role = access.principals().name(memberships.role(edge));
     String by = access.principals().name(memberships.grantor(edge));
-    away.add(new Step.TakeRole(roleName, name, held, by, true));
+    Membership held = Taking.held(access, memberships.member(edge), memberships.role(edge));
+    over.add(
+        new Step.TakeOver(
+            new Step.GiveRole(role, member, held, held, true),
+            new Step.TakeRole(role, member, held, by, true)));
   }
 
   /** The grants whose grantor loses what they rest on. */
@@ -202,7 +191,7 @@ final class Resting {
     return found;
   }
 
-  private void again(int row) {
+  private void takeOverGrant(int row) {
     int node = grants.node(row);
     long privileges = grants.terms(row).privileges() & ~takenBits.get(row);
     long option = grants.terms(row).grantable() & privileges;
@@ -218,8 +207,10 @@ final class Resting {
     for (long bits : new long[] {privileges & ~option, option}) {
       boolean with = bits == option;
       if (bits != 0) {
-        more.add(new Step.Grant(bits, on, List.copyOf(columns), to, with));
-        away.add(new Step.Revoke(bits, on, List.copyOf(columns), to, with, by));
+        over.add(
+            new Step.TakeOver(
+                new Step.Grant(bits, on, List.copyOf(columns), to, with),
+                new Step.Revoke(bits, on, List.copyOf(columns), to, with, by)));
       }
     }
   }
@@ -261,6 +252,9 @@ final class Resting {
 
   /** Who gave what a step takes, of which role or on which thing. */
   private static Hold given(Step step) {
+    if (step instanceof Step.TakeOver over) {
+      return given(over.taken());
+    }
     if (step instanceof Step.TakeRole take && take.grantor() != null) {
       return new Hold(take.grantor(), take.role());
     } else if (step instanceof Step.Revoke revoke && revoke.grantor() != null) {

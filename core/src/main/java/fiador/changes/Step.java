@@ -119,6 +119,20 @@ public sealed interface Step {
   }
 
   /**
+   * Gives anew, as whoever carries it out, what somebody else had given, and then takes that one's
+   * away. Nobody holds anything else than before, so there is nothing to take back.
+   *
+   * @param given a role or grant
+   * @param taken the same from its old grantor
+   */
+  record TakeOver(Step given, Step taken) implements Step {
+    @Override
+    public Step inverse() {
+      return this;
+    }
+  }
+
+  /**
    * Makes a role the one that is on at login, where only one can be.
    *
    * @param role which, or null for none

@@ -140,6 +140,23 @@ public final class TinyEstate {
     return member(member, role, Membership.PLAIN);
   }
 
+  /** Gives a role in the name of somebody who holds it. */
+  public TinyEstate memberBy(String by, String member, String role, Membership how) {
+    builder.member(principals.get(member), principals.get(role), how, principals.get(by));
+    return this;
+  }
+
+  /** Grants in the name of somebody who may. */
+  public TinyEstate grantBy(String by, String grantee, String privilege, String path) {
+    builder.grant(
+        principals.get(grantee),
+        nodes.get(path),
+        terms(privilege),
+        ColumnSets.WHOLE,
+        principals.get(by));
+    return this;
+  }
+
   /** Gives a role in some way. */
   public TinyEstate member(String member, String role, Membership how) {
     builder.member(principals.get(member), principals.get(role), how, -1);

@@ -48,12 +48,18 @@ public interface Dialect {
       String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
       return revoke(what, take.on(), take.grantee(), take.grantor());
     }
+    if (step instanceof Step.TakeOver) {
+      return String.join(";\n", statements(step));
+    }
     List<String> aboutPolicies = policies().of(step);
     return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
   }
 
-  /** The statements of a step, in their order; only steps about policies have several. */
+  /** The statements of a step, in their order; only a few steps have several. */
   default List<String> statements(Step step) {
+    if (step instanceof Step.TakeOver over) {
+      return List.of(sql(over.given()), sql(over.taken()));
+    }
     List<String> aboutPolicies = policies().of(step);
     return aboutPolicies == null ? List.of(sql(step)) : aboutPolicies;
   }

@@ -117,7 +117,9 @@ public final class SettleRun {
 
   private static String databaseOf(Step step) {
     Step.On on = null;
-    if (step instanceof Step.Grant grant) {
+    if (step instanceof Step.TakeOver over) {
+      return databaseOf(over.taken());
+    } else if (step instanceof Step.Grant grant) {
       on = grant.on();
     } else if (step instanceof Step.AddOption add) {
       on = add.on();

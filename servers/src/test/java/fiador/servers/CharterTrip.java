@@ -36,7 +36,7 @@ public final class CharterTrip {
   private static final Clock CLOCK = Clock.systemUTC();
 
   /** So often it is looked at what everybody holds on the way, which takes a survey each time. */
-  private static final int LOOKS = 12;
+  private static final int LOOKS = 8;
 
   private final Server server;
   private final Login login;

@@ -7,8 +7,8 @@ import java.util.HashSet;
 import java.util.Set;
 
 /**
- * What may be granted on. The server tells a session only of its own roles, so each user is asked
- * in turn; a grant option of a role that no user holds stays unknown, and nobody can use it.
+ * What may be granted on. The server tells a session only of its own roles, so users are asked in
+ * turn; a grant option of a role that no user holds stays unknown, and nobody can use it.
  */
 final class GrantOptions {
   private static final String TABLES =

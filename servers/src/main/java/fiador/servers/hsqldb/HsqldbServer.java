@@ -79,7 +79,7 @@ public final class HsqldbServer implements Server {
       List<GrantScript.Statement> grants = surveyor.read(connection, name);
       GrantOptions options = new GrantOptions();
       options.ask(connection);
-      for (String user : surveyor.users()) {
+      for (String user : surveyor.witnesses(grants)) {
         try (Connection session = connect(login, null);
             Statement statement = session.createStatement()) {
           statement.execute("SET SESSION AUTHORIZATION '" + user.replace("'", "''") + "'");

@@ -121,6 +121,7 @@ final class HsqldbSurveyor {
   private final Map<Key, List<String>> columns = new HashMap<>();
   private final Map<Key, List<ColumnType>> types = new HashMap<>();
   private final List<String> users = new ArrayList<>();
+  private final Map<String, List<String>> rolesOf = new HashMap<>();
   private final Set<String> withoutSecret = new HashSet<>();
 
   HsqldbSurveyor() {
@@ -131,8 +132,37 @@ final class HsqldbSurveyor {
     return builder;
   }
 
-  List<String> users() {
-    return users;
+  /**
+   * Users whose sessions together are told of everything that was given to anybody: those who were
+   * given something themselves, and for each role left one who holds it.
+   */
+  List<String> witnesses(List<GrantScript.Statement> grants) {
+    Set<String> unseen = new HashSet<>();
+    grants.forEach(grant -> unseen.add(grant.grantee()));
+    List<String> found = new ArrayList<>();
+    for (boolean own : new boolean[] {true, false}) {
+      for (String user : users) {
+        Set<String> held = held(user);
+        if (own ? unseen.contains(user) : held.stream().anyMatch(unseen::contains)) {
+          found.add(user);
+          unseen.removeAll(held);
+        }
+      }
+    }
+    return found;
+  }
+
+  private Set<String> held(String user) {
+    List<String> open = new ArrayList<>(List.of(user));
+    Set<String> held = new HashSet<>(open);
+    for (int at = 0; at < open.size(); at++) {
+      for (String role : rolesOf.getOrDefault(open.get(at), List.of())) {
+        if (held.add(role)) {
+          open.add(role);
+        }
+      }
+    }
+    return held;
   }
 
   /** Reads things and people, and the script's lines that grant something. */
@@ -195,6 +225,7 @@ final class HsqldbSurveyor {
     Integer role = principals.get(row.getString(2));
     if (member != null && role != null) {
       builder.member(member, role, ALWAYS_ON, -1);
+      rolesOf.computeIfAbsent(row.getString(1), fresh -> new ArrayList<>()).add(row.getString(2));
     }
   }
 
