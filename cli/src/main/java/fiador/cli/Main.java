@@ -13,60 +13,14 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.function.Supplier;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.ParameterException;
 
 /** The program. */
 public final class Main {
-  private static final Map<String, Supplier<Common>> COMMANDS = new LinkedHashMap<>();
-
-  static {
-    COMMANDS.put("tour", TourCommand::new);
-    COMMANDS.put("new", NewCommand::new);
-    COMMANDS.put("check", CheckCommand::new);
-    COMMANDS.put("survey", SurveyCommand::new);
-    COMMANDS.put("adopt", AdoptCommand::new);
-    COMMANDS.put("gap", GapCommand::new);
-    COMMANDS.put("settle", SettleCommand::new);
-    COMMANDS.put("prove", ProveCommand::new);
-    COMMANDS.put("holdings", HoldingsCommand::new);
-    COMMANDS.put("holders", HoldersCommand::new);
-    COMMANDS.put("trace", TraceCommand::new);
-    COMMANDS.put("preview", PreviewCommand::new);
-    COMMANDS.put("bypass", BypassCommand::new);
-    COMMANDS.put("findings", FindingsCommand::new);
-    COMMANDS.put("trim", TrimCommand::new);
-    COMMANDS.put("sever", SeverCommand::new);
-    COMMANDS.put("climb", ClimbCommand::new);
-    COMMANDS.put("history", HistoryCommand::new);
-    COMMANDS.put("review open", ReviewOpenCommand::new);
-    COMMANDS.put("review sheets", ReviewSheetsCommand::new);
-    COMMANDS.put("review decide", ReviewDecideCommand::new);
-    COMMANDS.put("review status", ReviewStatusCommand::new);
-    COMMANDS.put("review refresh", ReviewRefreshCommand::new);
-    COMMANDS.put("review close", ReviewCloseCommand::new);
-    COMMANDS.put("review verify", ReviewVerifyCommand::new);
-  }
-
   private Main() {}
-
-  @Command(
-      name = "fiador",
-      version = "fiador 0.1.0",
-      mixinStandardHelpOptions = true,
-      description = "Who can do what on your database servers, through what, and why not.",
-      footer = {"", "Begin with: fiador tour"})
-  static final class Top implements Runnable {
-    @Override
-    public void run() {
-      // only its help is ever shown
-    }
-  }
 
   /** Runs a command and exits with its code. */
   public static void main(String[] args) {
@@ -87,13 +41,12 @@ public final class Main {
    */
   public static int run(PrintStream out, PrintStream err, String... args) {
     // a few commands are of two words
-    int words = args.length > 1 && COMMANDS.containsKey(args[0] + " " + args[1]) ? 2 : 1;
+    int words = args.length > 1 && Commands.NAMES.contains(args[0] + " " + args[1]) ? 2 : 1;
     String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
-    Supplier<Common> wanted = COMMANDS.get(name);
-    if (wanted == null) {
+    Common command = Commands.named(name);
+    if (command == null) {
       return top(out, err, args);
     }
-    Common command = wanted.get();
     command.out = out;
     command.err = err;
     String[] rest = java.util.Arrays.copyOfRange(args, words, args.length);
@@ -166,26 +119,25 @@ public final class Main {
   /** The commands that begin with one word. */
   private static int group(String word, PrintStream to, boolean asked) {
     Columns lines = new Columns(100);
-    COMMANDS.forEach(
-        (name, command) -> {
-          if (isPart(word, name)) {
-            Command about = command.get().getClass().getAnnotation(Command.class);
-            lines.line("fiador " + name, String.join(" ", about.description()));
-          }
-        });
+    for (String name : Commands.NAMES) {
+      if (isPart(word, name)) {
+        Command about = Commands.named(name).getClass().getAnnotation(Command.class);
+        lines.line("fiador " + name, String.join(" ", about.description()));
+      }
+    }
     to.print(lines.text());
     return asked ? Exit.YES : Exit.BAD_INPUT;
   }
 
   private static int top(PrintStream out, PrintStream err, String... args) {
-    CommandLine top = new CommandLine(new Top());
-    COMMANDS.forEach((name, command) -> top.addSubcommand(name, command.get()));
+    CommandLine top = new CommandLine(new Commands.Top());
+    Commands.NAMES.forEach(name -> top.addSubcommand(name, Commands.named(name)));
     top.setUsageHelpWidth(100);
     if (args.length > 0 && args[0].equals("--version")) {
       top.printVersionHelp(out);
       return Exit.YES;
     }
-    if (args.length > 0 && COMMANDS.keySet().stream().anyMatch(key -> isPart(args[0], key))) {
+    if (args.length > 0 && Commands.NAMES.stream().anyMatch(key -> isPart(args[0], key))) {
       boolean helped = args.length > 1 && (args[1].equals("--help") || args[1].equals("-h"));
       return group(args[0], helped ? out : err, helped);
     }
@@ -194,7 +146,7 @@ public final class Main {
           "fiador: there is no command \""
               + args[0]
               + "\""
-              + fiador.estate.Nearest.hint(args[0], COMMANDS.keySet().stream())
+              + fiador.estate.Nearest.hint(args[0], Commands.NAMES.stream())
               + "\nfiador --help lists them");
       return Exit.BAD_INPUT;
     }

@@ -13,13 +13,12 @@ import java.util.Map;
 public final class SightsBuilder {
   private final Map<Integer, Kept> kept = new LinkedHashMap<>();
   private final Map<Integer, Filter> filters = new LinkedHashMap<>();
-  private final Map<Key, List<String>> attributes = new LinkedHashMap<>();
+  // keys are lists: the first hash of a record costs a short answer more than the rest of it
+  private final Map<List<Object>, List<String>> attributes = new LinkedHashMap<>();
   private final List<LookupTable> lookups = new ArrayList<>();
   private final Map<Integer, Integer> guards = new LinkedHashMap<>();
 
   private final List<Sights.Seal> seals = new ArrayList<>();
-
-  private record Key(int database, String user, String attribute) {}
 
   SightsBuilder() {}
 
@@ -36,7 +35,7 @@ public final class SightsBuilder {
   /** Adds a value of a user's attribute; the database's node, or 0. */
   public void attribute(int database, String user, String name, String value) {
     attributes
-        .computeIfAbsent(new Key(database, user, name), fresh -> new ArrayList<>())
+        .computeIfAbsent(List.of(database, user, name), fresh -> new ArrayList<>())
         .add(value);
   }
 
@@ -60,7 +59,11 @@ public final class SightsBuilder {
     attributes.forEach(
         (key, values) ->
             all.add(
-                new Attribute(key.database(), key.user(), key.attribute(), List.copyOf(values))));
+                new Attribute(
+                    (int) key.get(0),
+                    (String) key.get(1),
+                    (String) key.get(2),
+                    List.copyOf(values))));
     return new Sights(
         kept, filters, List.copyOf(all), List.copyOf(lookups), guards, List.copyOf(seals));
   }

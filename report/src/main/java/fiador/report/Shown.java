@@ -23,8 +23,11 @@ import java.util.stream.Collectors;
  * billing} as {@code BILLING}; text shows it as people type it, machine formats as it is.
  */
 public final class Shown {
-  private static final DateTimeFormatter SECONDS =
-      DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss").withZone(ZoneOffset.UTC);
+  /** Made when a time is first shown, which in short answers is never. */
+  private static final class Times {
+    private static final DateTimeFormatter SECONDS =
+        DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss").withZone(ZoneOffset.UTC);
+  }
 
   private final Access access;
   private final boolean plainText;
@@ -150,7 +153,7 @@ public final class Shown {
 
   /** A point in time: {@code 2026-03-05 09:12:00 UTC}. */
   public static String time(Instant instant) {
-    return SECONDS.format(instant) + " UTC";
+    return Times.SECONDS.format(instant) + " UTC";
   }
 
   private static String age(Duration age) {

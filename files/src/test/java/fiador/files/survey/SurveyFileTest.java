@@ -26,6 +26,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class SurveyFileTest {
   @TempDir Path folder;
@@ -117,6 +118,32 @@ class SurveyFileTest {
   private static Access read(String text) throws SurveyException, IOException {
     return SurveyReader.read(
         "x.jsonl", new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8)));
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "2026-11-28T05:38:39Z",
+        "2026-11-28T05:38:39.9Z",
+        "2026-02-28T23:59:59.980707245Z",
+        "2024-02-29T00:00:00.000001Z",
+        "2026-11-28T06:38:39+01:00"
+      })
+  void everyFormOfATimeIsReadAsTheLibraryReadsIt(String time) throws Exception {
+    String text =
+        written(rich()).replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
+    assertThat(read(text).about().taken())
+        .isEqualTo(java.time.OffsetDateTime.parse(time).toInstant());
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"2026-13-28T05:38:39Z", "2026-11-28T05:38:3Z", "2026-02-30T00:00:00.Z"})
+  void aTimeThatIsNoneIsRefused(String time) throws Exception {
+    String text =
+        written(rich()).replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
+    assertThat(catchThrowable(() -> read(text)))
+        .isInstanceOf(SurveyException.class)
+        .hasMessageContaining("is no point in time");
   }
 
   @Test

@@ -1,0 +1,113 @@
+package fiador.cli;
+
+import java.util.List;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+
+/**
+ * The commands there are. Only the one that was asked for is made: reading what a command says of
+ * itself is most of a short answer's time, and so is linking a constructor for each.
+ */
+final class Commands {
+  /** Their names, in the order in which they are of use; some are of two words. */
+  static final List<String> NAMES =
+      List.of(
+          "tour",
+          "new",
+          "check",
+          "survey",
+          "adopt",
+          "gap",
+          "settle",
+          "prove",
+          "holdings",
+          "holders",
+          "trace",
+          "preview",
+          "bypass",
+          "findings",
+          "trim",
+          "sever",
+          "climb",
+          "history",
+          "review open",
+          "review sheets",
+          "review decide",
+          "review status",
+          "review refresh",
+          "review close",
+          "review verify",
+          "completion");
+
+  private Commands() {}
+
+  @Command(
+      name = "fiador",
+      version = "fiador 0.1.0",
+      mixinStandardHelpOptions = true,
+      description = "Who can do what on your database servers, through what, and why not.",
+      footer = {"", "Begin with: fiador tour"})
+  static final class Top implements Runnable {
+    @Override
+    public void run() {
+      // only its help is ever shown
+    }
+  }
+
+  /** The command of that name, null where there is none. */
+  static Common named(String name) {
+    return switch (name) {
+      case "tour" -> new TourCommand();
+      case "new" -> new NewCommand();
+      case "check" -> new CheckCommand();
+      case "survey" -> new SurveyCommand();
+      case "adopt" -> new AdoptCommand();
+      case "gap" -> new GapCommand();
+      case "settle" -> new SettleCommand();
+      case "prove" -> new ProveCommand();
+      case "holdings" -> new HoldingsCommand();
+      case "holders" -> new HoldersCommand();
+      case "trace" -> new TraceCommand();
+      case "preview" -> new PreviewCommand();
+      case "bypass" -> new BypassCommand();
+      case "findings" -> new FindingsCommand();
+      case "trim" -> new TrimCommand();
+      case "sever" -> new SeverCommand();
+      case "climb" -> new ClimbCommand();
+      case "history" -> new HistoryCommand();
+      case "review open" -> new ReviewOpenCommand();
+      case "review sheets" -> new ReviewSheetsCommand();
+      case "review decide" -> new ReviewDecideCommand();
+      case "review status" -> new ReviewStatusCommand();
+      case "review refresh" -> new ReviewRefreshCommand();
+      case "review close" -> new ReviewCloseCommand();
+      case "review verify" -> new ReviewVerifyCommand();
+      case "completion" -> new CompletionCommand();
+      default -> null;
+    };
+  }
+
+  /** All of them below one, those of two words each below its first. */
+  static CommandLine tree() {
+    CommandLine top = new CommandLine(new Top());
+    for (String name : NAMES) {
+      String[] words = name.split(" ");
+      CommandLine above = top;
+      if (words.length > 1) {
+        above = top.getSubcommands().get(words[0]);
+        if (above == null) {
+          CommandSpec group = CommandSpec.create();
+          group.usageMessage().description("Several commands: fiador " + words[0] + " --help");
+          above = new CommandLine(group);
+          top.addSubcommand(words[0], above);
+        }
+      }
+      CommandLine command = new CommandLine(named(name));
+      command.getCommandSpec().name(words[words.length - 1]);
+      above.addSubcommand(words[words.length - 1], command);
+    }
+    top.setUsageHelpWidth(100);
+    return top;
+  }
+}
