@@ -2,8 +2,12 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -146,5 +150,23 @@ class TourTest {
     assertThat(ask("trace", "ines.duarte", "select", "billing.customers.ibam").err)
         .containsIgnoringCase("did you mean iban");
     assertThat(ask("holdings", "nobody.at.all").code).isEqualTo(2);
+  }
+
+  /** Else the launcher's archive would lack what real answers load. */
+  @Test
+  void theSurveyThatStartsAreWarmedUpWithKnowsAllThatTheToursKnows() throws Exception {
+    Set<String> packed;
+    try (var in = new GZIPInputStream(WarmUp.class.getResourceAsStream(WarmUp.SURVEY))) {
+      packed = kinds(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+    }
+    String survey = Files.readString(folder.resolve(".fiador/waterworks.survey.jsonl"));
+    assertThat(packed).isEqualTo(kinds(survey));
+  }
+
+  private static Set<String> kinds(String survey) {
+    return survey
+        .lines()
+        .map(line -> line.replaceAll("^\\{\"(\\w+)\".*", "$1"))
+        .collect(Collectors.toSet());
   }
 }
