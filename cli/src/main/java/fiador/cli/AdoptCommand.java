@@ -17,23 +17,9 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "adopt",
-    description = {
-      "Drafts a charter from a survey, so that an estate that is there already starts without a gap.",
-      "What every table and view of a schema has in common becomes one sentence."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador survey --url ... --login ... --password-env VAR --to app.jsonl",
-      "  fiador adopt app-charter --from app.jsonl --url jdbc:postgresql://localhost/app --login admin",
-      "  fiador gap --charter app-charter --from app.jsonl"
-    })
 final class AdoptCommand extends Asking {
   @Parameters(paramLabel = "DIR", description = "A new folder for the charter.")
   Path folder;
@@ -51,6 +37,25 @@ final class AdoptCommand extends Asking {
       description = "The login to be written into the charter.",
       defaultValue = "admin")
   String login;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Drafts a charter from a survey, so that an estate that is there already starts without a gap.",
+      "What every table and view of a schema has in common becomes one sentence."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador survey --url ... --login ... --password-env VAR --to app.jsonl",
+      "  fiador adopt app-charter --from app.jsonl --url jdbc:postgresql://localhost/app --login admin",
+      "  fiador gap --charter app-charter --from app.jsonl"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -12,16 +12,23 @@ import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "bypass",
-    description = {
+final class BypassCommand extends Asking {
+  @Parameters(arity = "0..1", paramLabel = "TABLE", description = "Only this table.")
+  String table;
+
+  @Override
+  String[] description() {
+    return new String[] {
       "Who gets round row and mask policies: reads hidden rows or clear values, because the table itself",
       "is open to them, or a view that reads it with somebody else's rights."
-    },
-    footer = {
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
       "",
       "The views that were made from the policies are the intended way and not listed.",
       "Exit code 1 when somebody gets round a policy who is no superuser and does not own the table.",
@@ -29,10 +36,8 @@ import picocli.CommandLine.Parameters;
       "Examples:",
       "  fiador bypass                       every table with policies",
       "  fiador bypass billing.customers"
-    })
-final class BypassCommand extends Asking {
-  @Parameters(arity = "0..1", paramLabel = "TABLE", description = "Only this table.")
-  String table;
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -13,13 +13,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "check",
-    description = "Is the charter right? Syntax, names and references; all mistakes in one go.",
-    footer = {"", "Examples:", "  fiador check", "  fiador check examples/aguarela"})
 final class CheckCommand extends Common {
   @Parameters(
       arity = "0..1",
@@ -27,6 +22,18 @@ final class CheckCommand extends Common {
       description = "The charter's folder; else this one.",
       defaultValue = "")
   Path folder;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Is the charter right? Syntax, names and references; all mistakes in one go."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {"", "Examples:", "  fiador check", "  fiador check examples/aguarela"};
+  }
 
   @Override
   int run() throws CharterException, SurveyException, IOException {

@@ -14,25 +14,30 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "climb",
-    description = {
+final class ClimbCommand extends Asking {
+  @Parameters(paramLabel = "USER", description = "A user or a role.")
+  String user;
+
+  @Override
+  String[] description() {
+    return new String[] {
       "What a user could come to hold by its own means: roles it may give itself, secrets it may set,",
       "tables of accounts it may write. The shortest ladder to each, step by step."
-    },
-    footer = {
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
       "",
       "Nothing is tried, and no fault of the server is used. Exit code 1 when there is a ladder.",
       "",
       "Examples:",
       "  fiador climb marta.vale"
-    })
-final class ClimbCommand extends Asking {
-  @Parameters(paramLabel = "USER", description = "A user or a role.")
-  String user;
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -88,6 +88,25 @@ final class Commands {
     };
   }
 
+  /** The name of a command. */
+  static String nameOf(Common command) {
+    return NAMES.stream()
+        .filter(name -> named(name).getClass() == command.getClass())
+        .findFirst()
+        .orElseThrow();
+  }
+
+  /** What reads the command line of a command. */
+  static CommandLine line(String name, Common command) {
+    CommandLine line = new CommandLine(command);
+    CommandSpec spec = line.getCommandSpec();
+    spec.name(name);
+    spec.usageMessage().description(command.description()).footer(command.footer());
+    line.setCaseInsensitiveEnumValuesAllowed(true);
+    line.setUsageHelpWidth(100);
+    return line;
+  }
+
   /** All of them below one, those of two words each below its first. */
   static CommandLine tree() {
     CommandLine top = new CommandLine(new Top());
@@ -103,9 +122,8 @@ final class Commands {
           top.addSubcommand(words[0], above);
         }
       }
-      CommandLine command = new CommandLine(named(name));
-      command.getCommandSpec().name(words[words.length - 1]);
-      above.addSubcommand(words[words.length - 1], command);
+      String last = words[words.length - 1];
+      above.addSubcommand(last, line(last, named(name)));
     }
     top.setUsageHelpWidth(100);
     return top;

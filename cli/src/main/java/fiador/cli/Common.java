@@ -8,7 +8,10 @@ import java.io.PrintStream;
 import java.time.Clock;
 import picocli.CommandLine.Option;
 
-/** What all commands share. */
+/**
+ * What all commands share. What they say of themselves are methods and no annotation, because
+ * reading an annotation takes a short answer longer than finding it.
+ */
 abstract class Common {
   PrintStream out;
   PrintStream err;
@@ -35,6 +38,14 @@ abstract class Common {
       paramLabel = "N",
       description = "How wide a line of text may be; else the terminal's COLUMNS, else 100.")
   Integer widthOption;
+
+  /** What the command does, for its help. */
+  abstract String[] description();
+
+  /** What else its help says: examples. */
+  String[] footer() {
+    return new String[0];
+  }
 
   /** Does the work; gives the exit code. */
   abstract int run()

@@ -1,16 +1,21 @@
 package fiador.cli;
 
 import picocli.AutoComplete;
-import picocli.CommandLine.Command;
 
-@Command(
-    name = "completion",
-    description = {
+final class CompletionCommand extends Common {
+  @Override
+  String[] description() {
+    return new String[] {
       "Prints a script that lets bash and zsh complete fiador's commands and options.",
       "A release has it, and the man pages, ready in its folders."
-    },
-    footer = {"", "Examples:", "  eval \"$(fiador completion)\"        in .bashrc"})
-final class CompletionCommand extends Common {
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {"", "Examples:", "  eval \"$(fiador completion)\"        in .bashrc"};
+  }
+
   @Override
   int run() {
     out.print(AutoComplete.bash("fiador", Commands.tree()));

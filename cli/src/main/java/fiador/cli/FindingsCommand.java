@@ -24,26 +24,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "findings",
-    description = {
-      "What is wrong with an estate: who has too much, what is in excess, what does not work, and what",
-      "mends it. With the name of a finding: all of that kind, with the statements."
-    },
-    footer = {
-      "",
-      "Exit code 1 when something was found (with --fail-on: something that bad).",
-      "Findings are accepted by waivers in the charter; docs/findings.md explains each.",
-      "",
-      "Examples:",
-      "  fiador findings",
-      "  fiador findings direct-grant",
-      "  fiador findings --from survey.jsonl --charter . --fail-on high --sarif findings.sarif"
-    })
 final class FindingsCommand extends Reviewing {
   @Parameters(arity = "0..1", paramLabel = "FINDING", description = "Only this kind, in full.")
   String only;
@@ -67,6 +50,28 @@ final class FindingsCommand extends Reviewing {
 
   @Option(names = "--list", description = "Lists all kinds of finding; nothing is looked for.")
   boolean list;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "What is wrong with an estate: who has too much, what is in excess, what does not work, and what",
+      "mends it. With the name of a finding: all of that kind, with the statements."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Exit code 1 when something was found (with --fail-on: something that bad).",
+      "Findings are accepted by waivers in the charter; docs/findings.md explains each.",
+      "",
+      "Examples:",
+      "  fiador findings",
+      "  fiador findings direct-grant",
+      "  fiador findings --from survey.jsonl --charter . --fail-on high --sarif findings.sarif"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -21,24 +21,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
-@Command(
-    name = "gap",
-    description = {
-      "What a server lacks and has too much by the charter: the statements, and who gains and loses what.",
-      "Runs nothing. Exit code 1 when there is a gap."
-    },
-    footer = {
-      "",
-      "Only what the charter lists under \"governs\" is ever taken away.",
-      "",
-      "Examples:",
-      "  fiador gap                            the newest survey against the charter here",
-      "  fiador gap --from waterworks          survey that server afresh",
-      "  fiador gap --script change.sql --undo-script back.sql"
-    })
 final class GapCommand extends Change {
   private static final int STATEMENTS = 30;
 
@@ -69,6 +53,27 @@ final class GapCommand extends Change {
       description = "text; or the effect on people as json, jsonl, csv or markdown.",
       defaultValue = "text")
   Format format;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "What a server lacks and has too much by the charter: the statements, and who gains and loses what.",
+      "Runs nothing. Exit code 1 when there is a gap."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Only what the charter lists under \"governs\" is ever taken away.",
+      "",
+      "Examples:",
+      "  fiador gap                            the newest survey against the charter here",
+      "  fiador gap --from waterworks          survey that server afresh",
+      "  fiador gap --script change.sql --undo-script back.sql"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -29,29 +29,9 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "history",
-    description = {
-      "What changed on a server and when, as surveys found it; for a user: what he gained and lost;",
-      "for a user, a privilege and an object: since when, until when, through what."
-    },
-    footer = {
-      "",
-      "Every survey and settle of a charter's server is recorded in its ledger. What somebody held on a",
-      "day: fiador holdings, holders or trace with --at.",
-      "",
-      "Examples:",
-      "  fiador history",
-      "  fiador history ines.duarte --since 2026-01-01",
-      "  fiador history ines.duarte select billing.customers",
-      "  fiador history --on billing.customers",
-      "  fiador holders billing.customers --at 2026-03-03",
-      "  fiador history --take-in backup/waterworks-2026-02.survey.jsonl.gz"
-    })
 final class HistoryCommand extends Common {
   @Parameters(index = "0", arity = "0..1", paramLabel = "USER", description = "A user, or a role.")
   String user;
@@ -114,6 +94,31 @@ final class HistoryCommand extends Common {
   private Ledger ledger;
   private List<Ledger.Survey> surveys;
   private List<Ledger.Turn> turns;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "What changed on a server and when, as surveys found it; for a user: what he gained and lost;",
+      "for a user, a privilege and an object: since when, until when, through what."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Every survey and settle of a charter's server is recorded in its ledger. What somebody held on a",
+      "day: fiador holdings, holders or trace with --at.",
+      "",
+      "Examples:",
+      "  fiador history",
+      "  fiador history ines.duarte --since 2026-01-01",
+      "  fiador history ines.duarte select billing.customers",
+      "  fiador history --on billing.customers",
+      "  fiador holders billing.customers --at 2026-03-03",
+      "  fiador history --take-in backup/waterworks-2026-02.survey.jsonl.gz"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

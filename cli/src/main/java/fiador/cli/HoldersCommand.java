@@ -14,24 +14,29 @@ import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "holders",
-    description = "Everybody who holds something on an object, in one list.",
-    footer = {
-      "",
-      "Examples:",
-      "  fiador holders billing.customers",
-      "  fiador holders billing.customers.iban     one column",
-      "  fiador holders billing                    the schema itself"
-    })
 final class HoldersCommand extends Asking {
   @Parameters(
       paramLabel = "OBJECT[.COLUMN]",
       description = "A table, view, sequence, routine, schema or database; or a column.")
   String object;
+
+  @Override
+  String[] description() {
+    return new String[] {"Everybody who holds something on an object, in one list."};
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador holders billing.customers",
+      "  fiador holders billing.customers.iban     one column",
+      "  fiador holders billing                    the schema itself"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -15,20 +15,9 @@ import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "holdings",
-    description = "All that a user holds, direct and inherited, and whether it works.",
-    footer = {
-      "",
-      "Examples:",
-      "  fiador holdings ines.duarte",
-      "  fiador holdings ines.duarte --format csv",
-      "  fiador holdings --everyone --from app.survey.jsonl --format jsonl"
-    })
 final class HoldingsCommand extends Asking {
   @Parameters(arity = "0..1", paramLabel = "USER", description = "A user, or a role.")
   String user;
@@ -43,6 +32,22 @@ final class HoldingsCommand extends Asking {
       names = "--compact",
       description = "A right that comes down from a container is listed on the container only.")
   boolean compact;
+
+  @Override
+  String[] description() {
+    return new String[] {"All that a user holds, direct and inherited, and whether it works."};
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador holdings ines.duarte",
+      "  fiador holdings ines.duarte --format csv",
+      "  fiador holdings --everyone --from app.survey.jsonl --format jsonl"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -15,7 +15,6 @@ import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
 import java.util.List;
 import picocli.CommandLine;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.ParameterException;
 
 /** The program. */
@@ -43,6 +42,7 @@ public final class Main {
     // a few commands are of two words
     int words = args.length > 1 && Commands.NAMES.contains(args[0] + " " + args[1]) ? 2 : 1;
     String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
+    Ahead.begin(name);
     Common command = Commands.named(name);
     if (command == null) {
       return top(out, err, args);
@@ -50,7 +50,7 @@ public final class Main {
     command.out = out;
     command.err = err;
     String[] rest = java.util.Arrays.copyOfRange(args, words, args.length);
-    CommandLine line = commandLine(command);
+    CommandLine line = Commands.line("fiador " + name, command);
     try {
       line.parseArgs(rest);
       if (line.isUsageHelpRequested()) {
@@ -105,13 +105,6 @@ public final class Main {
     return code;
   }
 
-  static CommandLine commandLine(Common command) {
-    CommandLine line = new CommandLine(command);
-    line.setCaseInsensitiveEnumValuesAllowed(true);
-    line.setUsageHelpWidth(100);
-    return line;
-  }
-
   private static boolean isPart(String word, String command) {
     return command.startsWith(word + " ");
   }
@@ -121,8 +114,7 @@ public final class Main {
     Columns lines = new Columns(100);
     for (String name : Commands.NAMES) {
       if (isPart(word, name)) {
-        Command about = Commands.named(name).getClass().getAnnotation(Command.class);
-        lines.line("fiador " + name, String.join(" ", about.description()));
+        lines.line("fiador " + name, String.join(" ", Commands.named(name).description()));
       }
     }
     to.print(lines.text());
@@ -131,7 +123,8 @@ public final class Main {
 
   private static int top(PrintStream out, PrintStream err, String... args) {
     CommandLine top = new CommandLine(new Commands.Top());
-    Commands.NAMES.forEach(name -> top.addSubcommand(name, Commands.named(name)));
+    Commands.NAMES.forEach(
+        name -> top.addSubcommand(name, Commands.line(name, Commands.named(name))));
     top.setUsageHelpWidth(100);
     if (args.length > 0 && args[0].equals("--version")) {
       top.printVersionHelp(out);

@@ -6,16 +6,21 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "new",
-    description = "Writes a commented starting charter.",
-    footer = {"", "Examples:", "  fiador new our-estate"})
 final class NewCommand extends Common {
   @Parameters(paramLabel = "DIR", description = "The folder to make; must not hold a charter.")
   Path folder;
+
+  @Override
+  String[] description() {
+    return new String[] {"Writes a commented starting charter."};
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {"", "Examples:", "  fiador new our-estate"};
+  }
 
   @Override
   int run() throws BadInput, IOException {

@@ -23,26 +23,9 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "preview",
-    description = {
-      "The rows and columns of a table as a user gets them: how many of how many, which policies and",
-      "masks acted, what is hidden. Worked out from the table's rows, read by the administrator."
-    },
-    footer = {
-      "",
-      "A table that is shown through a safe view is read through that view.",
-      "Exit code 1 when the user gets nothing of it, or --live finds a difference.",
-      "",
-      "Examples:",
-      "  fiador preview ines.duarte metering.readings",
-      "  fiador preview ines.duarte metering.readings --live         and as that user on the server",
-      "  fiador preview ines.duarte metering.readings --compare rui.teles --group-by district"
-    })
 final class PreviewCommand extends Common {
   @Parameters(index = "0", paramLabel = "USER", description = "A user.")
   String user;
@@ -93,6 +76,28 @@ final class PreviewCommand extends Common {
       description = "text; or the rows as json, jsonl, csv or markdown.",
       defaultValue = "text")
   Format format;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "The rows and columns of a table as a user gets them: how many of how many, which policies and",
+      "masks acted, what is hidden. Worked out from the table's rows, read by the administrator."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "A table that is shown through a safe view is read through that view.",
+      "Exit code 1 when the user gets nothing of it, or --live finds a difference.",
+      "",
+      "Examples:",
+      "  fiador preview ines.duarte metering.readings",
+      "  fiador preview ines.duarte metering.readings --live         and as that user on the server",
+      "  fiador preview ines.duarte metering.readings --compare rui.teles --group-by district"
+    };
+  }
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {

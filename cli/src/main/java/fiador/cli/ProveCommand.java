@@ -29,25 +29,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
-@Command(
-    name = "prove",
-    description = {
-      "Whether the proofs of a charter hold: what must work does, and what must be refused is.",
-      "\"can\" means all of it, after login or after switching a role on; \"cannot\" means no part of it."
-    },
-    footer = {
-      "",
-      "Exit code 1 when a proof fails. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
-      "and \"nobody\"; they are named.",
-      "",
-      "Examples:",
-      "  fiador prove                          on the newest survey",
-      "  fiador prove --live                   also tried as the user, rolled back",
-      "  fiador prove --junit target/proofs.xml"
-    })
 final class ProveCommand extends Asking {
   @Option(
       names = "--charter",
@@ -63,6 +46,28 @@ final class ProveCommand extends Asking {
 
   @Option(names = "--junit", paramLabel = "FILE", description = "Writes XML for test runners.")
   Path junit;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Whether the proofs of a charter hold: what must work does, and what must be refused is.",
+      "\"can\" means all of it, after login or after switching a role on; \"cannot\" means no part of it."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Exit code 1 when a proof fails. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
+      "and \"nobody\"; they are named.",
+      "",
+      "Examples:",
+      "  fiador prove                          on the newest survey",
+      "  fiador prove --live                   also tried as the user, rolled back",
+      "  fiador prove --junit target/proofs.xml"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

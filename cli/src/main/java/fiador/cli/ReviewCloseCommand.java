@@ -24,25 +24,9 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review close",
-    description = {
-      "Closes a review: shows what has to be revoked and whom that touches, and writes the evidence.",
-      "Nothing is run: --script has the statements. Exit code 1 when something has to be revoked."
-    },
-    footer = {
-      "",
-      "The evidence is a file of entries each ending in a digest over all before it; keep the last",
-      "digest apart from the file. fiador review verify checks it.",
-      "",
-      "Examples:",
-      "  fiador review close spring --script spring.sql",
-      "  fiador review close spring --dry-run"
-    })
 final class ReviewCloseCommand extends ReviewStep {
   @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
@@ -169,5 +153,26 @@ final class ReviewCloseCommand extends ReviewStep {
                       ReviewText.why(access, each)));
       out.print(lines.text());
     }
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Closes a review: shows what has to be revoked and whom that touches, and writes the evidence.",
+      "Nothing is run: --script has the statements. Exit code 1 when something has to be revoked."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "The evidence is a file of entries each ending in a digest over all before it; keep the last",
+      "digest apart from the file. fiador review verify checks it.",
+      "",
+      "Examples:",
+      "  fiador review close spring --script spring.sql",
+      "  fiador review close spring --dry-run"
+    };
   }
 }

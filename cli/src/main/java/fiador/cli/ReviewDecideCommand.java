@@ -19,24 +19,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review decide",
-    description = {
-      "Takes decisions in: from sheets that came back, of single lines, or asks on a terminal.",
-      "Sheets that are not right are refused as a whole, with all that is wrong row by row."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador review decide spring spring-paulo.matias.xlsx",
-      "  fiador review decide spring --as paulo.matias",
-      "  fiador review decide spring --as paulo.matias --line 12-9f3a --answer revoke \\",
-      "                       --remark 'left the project'"
-    })
 final class ReviewDecideCommand extends ReviewStep {
   @Parameters(index = "0", paramLabel = "NAME", description = "Which review.")
   String name;
@@ -202,5 +187,25 @@ final class ReviewDecideCommand extends ReviewStep {
       }
     }
     return left();
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Takes decisions in: from sheets that came back, of single lines, or asks on a terminal.",
+      "Sheets that are not right are refused as a whole, with all that is wrong row by row."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador review decide spring spring-paulo.matias.xlsx",
+      "  fiador review decide spring --as paulo.matias",
+      "  fiador review decide spring --as paulo.matias --line 12-9f3a --answer revoke \\",
+      "                       --remark 'left the project'"
+    };
   }
 }

@@ -27,26 +27,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review open",
-    description = {
-      "Opens a review: for each person in its scope a line for each role, grant, ownership or power",
-      "and each schema, with who is asked about it. Facts are those of the newest survey."
-    },
-    footer = {
-      "",
-      "Nobody is asked about his own access. Without any limit the review is about everything.",
-      "",
-      "Examples:",
-      "  fiador review open spring --schema billing --reviewer billing=paulo.matias --else alda.monte",
-      "  fiador review open spring --by manager --people people.csv --else alda.monte",
-      "  fiador review open personal --label personal --by role --usage server.csv --else alda.monte"
-    })
 final class ReviewOpenCommand extends ReviewStep {
   @Parameters(index = "0", paramLabel = "NAME", description = "What the review is called.")
   String name;
@@ -197,5 +181,26 @@ final class ReviewOpenCommand extends ReviewStep {
     } catch (UsageException wrong) {
       throw new BadInput(wrong.getMessage());
     }
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Opens a review: for each person in its scope a line for each role, grant, ownership or power",
+      "and each schema, with who is asked about it. Facts are those of the newest survey."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Nobody is asked about his own access. Without any limit the review is about everything.",
+      "",
+      "Examples:",
+      "  fiador review open spring --schema billing --reviewer billing=paulo.matias --else alda.monte",
+      "  fiador review open spring --by manager --people people.csv --else alda.monte",
+      "  fiador review open personal --label personal --by role --usage server.csv --else alda.monte"
+    };
   }
 }

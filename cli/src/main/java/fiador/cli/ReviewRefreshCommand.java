@@ -13,17 +13,9 @@ import fiador.reviews.Findings;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review refresh",
-    description = {
-      "Asks again with the facts of the newest survey: lines that are as they were keep their decisions,",
-      "the others are asked anew. New sheets have to go out for those."
-    },
-    footer = {"", "Examples:", "  fiador survey && fiador review refresh spring"})
 final class ReviewRefreshCommand extends ReviewStep {
   @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
@@ -62,5 +54,18 @@ final class ReviewRefreshCommand extends ReviewStep {
             + lines(today.gone().size())
             + " gone");
     return Exit.YES;
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Asks again with the facts of the newest survey: lines that are as they were keep their decisions,",
+      "the others are asked anew. New sheets have to go out for those."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {"", "Examples:", "  fiador survey && fiador review refresh spring"};
   }
 }

@@ -12,22 +12,9 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review sheets",
-    description = {
-      "Writes what each reviewer is asked: as xlsx, as CSV, and as a page for the browser.",
-      "Decisions come back in any of them: the page saves a CSV."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador review sheets spring",
-      "  fiador review sheets spring --to out"
-    })
 final class ReviewSheetsCommand extends ReviewStep {
   @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
@@ -74,5 +61,20 @@ final class ReviewSheetsCommand extends ReviewStep {
       file = bare + "-" + i;
     }
     return file;
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Writes what each reviewer is asked: as xlsx, as CSV, and as a page for the browser.",
+      "Decisions come back in any of them: the page saves a CSV."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "", "Examples:", "  fiador review sheets spring", "  fiador review sheets spring --to out"
+    };
   }
 }

@@ -11,22 +11,9 @@ import fiador.report.ReviewText;
 import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review status",
-    description = {
-      "How far a review has come, reviewer by reviewer, and what is no longer as it was when asked.",
-      "In the formats for programs: every line with its decision. Exit code 1 while any is open."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador review status",
-      "  fiador review status spring --format csv"
-    })
 final class ReviewStatusCommand extends ReviewStep {
   @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
@@ -53,5 +40,20 @@ final class ReviewStatusCommand extends ReviewStep {
       }
     }
     return review.decided() == review.lines().size() ? Exit.YES : Exit.NO;
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "How far a review has come, reviewer by reviewer, and what is no longer as it was when asked.",
+      "In the formats for programs: every line with its decision. Exit code 1 while any is open."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "", "Examples:", "  fiador review status", "  fiador review status spring --format csv"
+    };
   }
 }

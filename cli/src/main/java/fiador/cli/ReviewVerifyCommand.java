@@ -12,25 +12,9 @@ import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "review verify",
-    description = {
-      "Whether an evidence file is as it was written: no entry altered, taken out or put in.",
-      "Exit code 1 when it is not."
-    },
-    footer = {
-      "",
-      "Who can write the file can also write it anew from the start; so compare the last digest with the",
-      "one that was kept apart (--digest), or with the ledger of the charter here, which is done by itself.",
-      "",
-      "Examples:",
-      "  fiador review verify spring.review.jsonl",
-      "  fiador review verify spring.review.jsonl --digest 5f0c..."
-    })
 final class ReviewVerifyCommand extends Common {
   @Parameters(index = "0", paramLabel = "FILE", description = "The evidence file.")
   Path file;
@@ -47,6 +31,27 @@ final class ReviewVerifyCommand extends Common {
       paramLabel = "DIGEST",
       description = "The digest that was kept apart.")
   String digest;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Whether an evidence file is as it was written: no entry altered, taken out or put in.",
+      "Exit code 1 when it is not."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Who can write the file can also write it anew from the start; so compare the last digest with the",
+      "one that was kept apart (--digest), or with the ledger of the charter here, which is done by itself.",
+      "",
+      "Examples:",
+      "  fiador review verify spring.review.jsonl",
+      "  fiador review verify spring.review.jsonl --digest 5f0c..."
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

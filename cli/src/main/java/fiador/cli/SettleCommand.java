@@ -23,29 +23,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.StringJoiner;
 import java.util.TreeMap;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
-@Command(
-    name = "settle",
-    description = {
-      "Makes a server what the charter says: creates, gives, changes owners, then takes what the charter",
-      "governs and does not list. Surveys again afterwards. Running it again does nothing."
-    },
-    footer = {
-      "",
-      "Every step is written into a journal beside the survey before it is carried out. After a stop",
-      "half-way --resume goes on, and --undo takes back whatever took effect.",
-      "",
-      "The secret of a new user comes from the environment, FIADOR_SECRET_ and the name in capitals with",
-      "_ for all but letters and digits (FIADOR_SECRET_INES_DUARTE), or is asked for on a terminal.",
-      "",
-      "Examples:",
-      "  fiador gap                  first look at what it would do, to people too",
-      "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
-      "  fiador settle waterworks",
-      "  fiador settle --undo        back to what it was before the last settle"
-    })
 final class SettleCommand extends Change {
   @Option(names = "--dry-run", description = "Shows the SQL and runs nothing.")
   boolean dryRun;
@@ -65,6 +44,32 @@ final class SettleCommand extends Change {
   private Charter.ServerEntry entry;
   private Server kind;
   private int carriedOut;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Makes a server what the charter says: creates, gives, changes owners, then takes what the charter",
+      "governs and does not list. Surveys again afterwards. Running it again does nothing."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Every step is written into a journal beside the survey before it is carried out. After a stop",
+      "half-way --resume goes on, and --undo takes back whatever took effect.",
+      "",
+      "The secret of a new user comes from the environment, FIADOR_SECRET_ and the name in capitals with",
+      "_ for all but letters and digits (FIADOR_SECRET_INES_DUARTE), or is asked for on a terminal.",
+      "",
+      "Examples:",
+      "  fiador gap                  first look at what it would do, to people too",
+      "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
+      "  fiador settle waterworks",
+      "  fiador settle --undo        back to what it was before the last settle"
+    };
+  }
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {

@@ -16,25 +16,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "sever",
-    description = {
-      "The revocations that take a privilege away from a user with the least damage, and whom else they",
-      "hurt; then other ways."
-    },
-    footer = {
-      "",
-      "What others lose counts ten times as much as what the user loses besides. Nothing is run.",
-      "Exit code 1 when the user does not hold it, or no revocation takes it away.",
-      "",
-      "Examples:",
-      "  fiador sever marta.vale update billing.invoices",
-      "  fiador sever ines.duarte select billing.customers.tariff --script take.sql"
-    })
 final class SeverCommand extends Asking {
   @Parameters(index = "0", paramLabel = "USER", description = "A user or a role.")
   String user;
@@ -50,6 +34,27 @@ final class SeverCommand extends Asking {
       paramLabel = "FILE",
       description = "Writes the statements of the best way there.")
   Path script;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "The revocations that take a privilege away from a user with the least damage, and whom else they",
+      "hurt; then other ways."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "What others lose counts ten times as much as what the user loses besides. Nothing is run.",
+      "Exit code 1 when the user does not hold it, or no revocation takes it away.",
+      "",
+      "Examples:",
+      "  fiador sever marta.vale update billing.invoices",
+      "  fiador sever ines.duarte select billing.customers.tariff --script take.sql"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

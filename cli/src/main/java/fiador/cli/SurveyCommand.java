@@ -11,24 +11,9 @@ import fiador.servers.Servers;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "survey",
-    description = {
-      "Reads a live server into a survey file.",
-      "Users, roles, memberships, objects, columns, grants, ownership, views; no rows and no secrets."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador survey                     the only server of the charter in this folder",
-      "  fiador survey waterworks          that server of the charter",
-      "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
-      "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
-    })
 final class SurveyCommand extends Common {
   @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
   String server;
@@ -72,6 +57,26 @@ final class SurveyCommand extends Common {
       paramLabel = "FILE",
       description = "Records it in this ledger; else a charter's server in the charter's.")
   Path ledger;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Reads a live server into a survey file.",
+      "Users, roles, memberships, objects, columns, grants, ownership, views; no rows and no secrets."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador survey                     the only server of the charter in this folder",
+      "  fiador survey waterworks          that server of the charter",
+      "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
+      "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
+    };
+  }
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {

@@ -21,23 +21,9 @@ import java.util.Base64;
 import java.util.List;
 import java.util.stream.Stream;
 import picocli.CommandLine;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "tour",
-    description = {
-      "Builds a made-up estate in a fresh folder and walks through the whole job.",
-      "It runs on the embedded database, or with --url on a PostgreSQL; it says what each command is."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador tour",
-      "  fiador tour /tmp/waterworks",
-      "  fiador tour --url jdbc:postgresql://localhost/demo --login me --password-env MY_SECRET"
-    })
 final class TourCommand extends Common {
   @Parameters(
       arity = "0..1",
@@ -67,6 +53,25 @@ final class TourCommand extends Common {
   private static final String PIPES_AND_INCIDENTS = PIPES + ", network.incidents";
 
   private int step;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Builds a made-up estate in a fresh folder and walks through the whole job.",
+      "It runs on the embedded database, or with --url on a PostgreSQL; it says what each command is."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador tour",
+      "  fiador tour /tmp/waterworks",
+      "  fiador tour --url jdbc:postgresql://localhost/demo --login me --password-env MY_SECRET"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
@@ -355,7 +360,7 @@ final class TourCommand extends Common {
 
   private void show(String what, Common command, String... arguments)
       throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    String name = command.getClass().getAnnotation(Command.class).name();
+    String name = Commands.nameOf(command);
     List<String> said = new ArrayList<>(List.of("fiador", name));
     boolean here = List.of(arguments).contains("--charter");
     boolean ownFrom = List.of(arguments).contains("--from");
@@ -380,7 +385,7 @@ final class TourCommand extends Common {
   }
 
   private <C extends Common> C prepared(C command, String... arguments) {
-    CommandLine line = Main.commandLine(command);
+    CommandLine line = Commands.line(Commands.nameOf(command), command);
     line.parseArgs(arguments);
     command.out = out;
     command.err = err;

@@ -16,24 +16,9 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(
-    name = "trace",
-    description = {
-      "Why a user may do something, hop by hop; or why not.",
-      "A no comes with its reasons and the smallest grant that would make it a yes.",
-      "Exit code 0 for yes, 1 for no."
-    },
-    footer = {
-      "",
-      "Examples:",
-      "  fiador trace ines.duarte select billing.invoices",
-      "  fiador trace ines.duarte select billing.customers.iban",
-      "  fiador trace telemetry usage metering"
-    })
 final class TraceCommand extends Asking {
   @Parameters(index = "0", paramLabel = "USER", description = "A user, or a role.")
   String user;
@@ -53,6 +38,26 @@ final class TraceCommand extends Asking {
       description = "How many paths to show, the shortest first; all are counted.",
       defaultValue = "5")
   int paths;
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Why a user may do something, hop by hop; or why not.",
+      "A no comes with its reasons and the smallest grant that would make it a yes.",
+      "Exit code 0 for yes, 1 for no."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador trace ines.duarte select billing.invoices",
+      "  fiador trace ines.duarte select billing.customers.iban",
+      "  fiador trace telemetry usage metering"
+    };
+  }
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -18,26 +18,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
-@Command(
-    name = "trim",
-    description = {
-      "Which roles and grants can go without anybody losing what he used; without --usage: without",
-      "anybody losing anything."
-    },
-    footer = {
-      "",
-      "What removes the most risk comes first. Nothing is run. Exit code 1 when something can go.",
-      "Logs that are understood, and our own format: docs/usage.md.",
-      "",
-      "Examples:",
-      "  fiador trim",
-      "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql",
-      "  fiador trim --usage server.csv --patch trim.patch && git apply trim.patch",
-      "  fiador trim --regroup --script regroup.sql"
-    })
 final class TrimCommand extends Reviewing {
   @Option(
       names = "--script",
@@ -105,6 +87,29 @@ final class TrimCommand extends Reviewing {
             + " steps as edits of lists of roles, "
             + edits.left()
             + " that stand in patterns or grant sentences, or nowhere in the charter, are left to you");
+  }
+
+  @Override
+  String[] description() {
+    return new String[] {
+      "Which roles and grants can go without anybody losing what he used; without --usage: without",
+      "anybody losing anything."
+    };
+  }
+
+  @Override
+  String[] footer() {
+    return new String[] {
+      "",
+      "What removes the most risk comes first. Nothing is run. Exit code 1 when something can go.",
+      "Logs that are understood, and our own format: docs/usage.md.",
+      "",
+      "Examples:",
+      "  fiador trim",
+      "  fiador trim --usage server.csv --usage server.csv.1.gz --script trim.sql",
+      "  fiador trim --usage server.csv --patch trim.patch && git apply trim.patch",
+      "  fiador trim --regroup --script regroup.sql"
+    };
   }
 
   @Override

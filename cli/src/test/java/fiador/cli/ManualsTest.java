@@ -20,7 +20,7 @@ class ManualsTest {
     for (String name : Commands.NAMES) {
       Path page = folder.resolve("man/man1/fiador-" + name.replace(' ', '-') + ".1");
       String text = Files.readString(page).replace("\\-", "-");
-      CommandLine command = Main.commandLine(Commands.named(name));
+      CommandLine command = Commands.line(name, Commands.named(name));
       command
           .getCommandSpec()
           .options()
