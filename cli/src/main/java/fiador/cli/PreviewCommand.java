@@ -127,7 +127,11 @@ final class PreviewCommand extends Common {
     }
     View others =
         other == null ? null : preview.view(Asking.principal(access, other), view.table());
-    Count count = preview.count(view, others, group(access, view), most);
+    int group = group(access, view);
+    Count count;
+    try (Progress progress = Progress.of("reading", -1, "rows", this)) {
+      count = preview.watched(() -> progress.more(1)).count(view, others, group, most);
+    }
     if (format == Format.TEXT) {
       print(shown, view, count, origin);
     } else {

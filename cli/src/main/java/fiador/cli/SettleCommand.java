@@ -202,9 +202,10 @@ final class SettleCommand extends Change {
     Path file = journal(folder, entry.name());
     carriedOut = 0;
     Recorded recorded = recorded(before, steps);
-    try (Journal journal =
-        anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null) {
-      new SettleRun(kind, Surveys.login(entry), secrets).carryOut(steps, witness(journal));
+    try (Journal journal = anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null;
+        Progress progress = Progress.of("settling", steps.size(), "steps", this)) {
+      new SettleRun(kind, Surveys.login(entry), secrets)
+          .carryOut(steps, witness(journal, progress));
       if (journal != null) {
         journal.finished();
       }
@@ -260,7 +261,7 @@ final class SettleCommand extends Change {
     }
   }
 
-  private SettleRun.Witness witness(Journal journal) {
+  private SettleRun.Witness witness(Journal journal, Progress progress) {
     return new SettleRun.Witness() {
       @Override
       public void begins(List<Step> some) {
@@ -271,6 +272,7 @@ final class SettleCommand extends Change {
       public void done(List<Step> some, String sql) {
         note(journal, some, true);
         carriedOut += some.size();
+        progress.more(some.size());
         if (verbose) {
           err.println(sql);
         }

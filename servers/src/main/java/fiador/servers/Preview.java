@@ -25,6 +25,7 @@ import java.util.TreeMap;
  * server shows them. Rows are streamed; memory holds those to be shown.
  */
 public final class Preview {
+  private Runnable eachRow = () -> {};
   private final Access access;
   private final Tree tree;
   private final Seeing seeing;
@@ -151,6 +152,7 @@ public final class Preview {
         view.table(),
         columns,
         row -> {
+          eachRow.run();
           Object[] shown = mine.row(row);
           boolean alsoOther = others != null && others.row(row) != null;
           if (shown != null) {
@@ -170,6 +172,12 @@ public final class Preview {
         });
     return new Count(
         mine.rows(), mine.shown(), others == null ? 0 : others.shown(), first, groups, digest);
+  }
+
+  /** Tells of every row that is read from now on, whoever it is shown to. */
+  public Preview watched(Runnable eachRow) {
+    this.eachRow = eachRow;
+    return this;
   }
 
   /** Whether somebody can act as a user here without that user's secret. */
@@ -199,6 +207,7 @@ public final class Preview {
         view.node(),
         columns,
         row -> {
+          eachRow.run();
           found.add(row, all);
           return true;
         });
