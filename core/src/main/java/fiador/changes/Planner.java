@@ -124,6 +124,29 @@ public final class Planner {
   public static List<Problem> problemsOnPaper(Wanted wanted, HouseRules rules) {
     List<Problem> found = nameProblems(wanted, rules);
     found.addAll(usersAsRoles(wanted, rules));
+    found.addAll(localPrincipals(wanted, rules));
+    return found;
+  }
+
+  /** Users and roles that are to be known in one database where that cannot be. */
+  private static List<Problem> localPrincipals(Wanted wanted, HouseRules rules) {
+    List<Problem> found = new ArrayList<>();
+    for (List<Wanted.Principal> all : List.of(wanted.roles(), wanted.users())) {
+      for (Wanted.Principal one : all) {
+        if (one.knownIn() != null && !rules.localPrincipals()) {
+          found.add(
+              new Problem(
+                  one.place(),
+                  one.name()
+                      + " is to be known in "
+                      + one.knownIn()
+                      + " only, but "
+                      + rules.server()
+                      + " knows users and roles on the whole server: leave out \"known_in\" and grant"
+                      + " on that database alone"));
+        }
+      }
+    }
     return found;
   }
 

@@ -83,8 +83,17 @@ public record Wanted(
     }
   }
 
-  /** A role or user by the name the charter gives it. */
-  public record Principal(String name, LoginTerms login, Place place) {
+  /**
+   * A role or user by the name the charter gives it.
+   *
+   * @param knownIn the only database it is to be known in; null for the whole server
+   */
+  public record Principal(String name, LoginTerms login, String knownIn, Place place) {
+    /** One that the whole server knows. */
+    public Principal(String name, LoginTerms login, Place place) {
+      this(name, login, null, place);
+    }
+
     /** One with nothing special about it. */
     public Principal(String name, Place place) {
       this(name, LoginTerms.PLAIN, place);

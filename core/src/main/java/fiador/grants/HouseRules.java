@@ -217,6 +217,11 @@ public record HouseRules(
     return server.equals("postgresql");
   }
 
+  /** Whether a user or role can be known in one database only. */
+  public boolean localPrincipals() {
+    return !Set.of("postgresql", "mariadb", "hsqldb").contains(server);
+  }
+
   /** Whether a user can be held like a role. */
   public boolean usersAreRoles() {
     return server.equals("postgresql");

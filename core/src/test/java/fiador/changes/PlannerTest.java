@@ -159,6 +159,34 @@ class PlannerTest {
   }
 
   @Test
+  void whatTheWholeServerKnowsCannotBeKnownInOneDatabaseOnly() {
+    Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", HERE);
+    Wanted wanted = new Wanted(List.of(), List.of(local), List.of(), List.of());
+    for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
+      assertThat(Planner.problemsOnPaper(wanted, HouseRules.of(kind, "18")))
+          .singleElement()
+          .extracting(Plan.Problem::toString)
+          .asString()
+          .startsWith("roles.yaml:4:9: rui is to be known in d only, but " + kind);
+    }
+  }
+
+  @Test
+  void aUserIsHeldLikeARoleOnlyWhereUsersAreRoles() {
+    Wanted wanted =
+        new Wanted(
+            List.of(),
+            List.of(new Wanted.Principal("rui", HERE), new Wanted.Principal("ines", HERE)),
+            List.of(new Wanted.Member("ines", "rui", HERE)),
+            List.of());
+    assertThat(Planner.problemsOnPaper(wanted, HouseRules.postgresql(18))).isEmpty();
+    assertThat(Planner.problemsOnPaper(wanted, HouseRules.mariadb(10, 11)))
+        .singleElement()
+        .extracting(Plan.Problem::toString)
+        .isEqualTo("roles.yaml:4:9: rui is a user; on mariadb only roles can be held");
+  }
+
+  @Test
   void aServerWithoutGatesOrLaterGrantsGetsTheRestAndNotes() {
     TinyEstate hsqldb =
         new TinyEstate(HouseRules.hsqldb())

@@ -35,14 +35,14 @@ final class CharterLinker {
     List<Wanted.Grant> refused = new ArrayList<>();
     List<Wanted.Owned> owned = new ArrayList<>();
     for (RoleEntry role : draft.roles.values()) {
-      roles.add(new Wanted.Principal(role.name().text(), role.name().place()));
+      roles.add(principal(role.name(), Wanted.LoginTerms.PLAIN));
       link(role.name(), role.includes(), memberships);
       role.may().forEach(sentence -> grants.addAll(grants(role.name(), sentence)));
       role.mayNot().forEach(sentence -> refused.addAll(grants(role.name(), sentence)));
       role.owns().forEach(text -> owned(role, text, owned));
     }
     for (UserEntry user : draft.users.values()) {
-      users.add(new Wanted.Principal(user.name().text(), user.login(), user.name().place()));
+      users.add(principal(user.name(), user.login()));
       user.may().forEach(sentence -> grants.addAll(grants(user.name(), sentence)));
       link(user.name(), user.roles(), memberships);
       checkNotARole(user.name());
@@ -109,6 +109,10 @@ final class CharterLinker {
                     sentence.madeBy(),
                     sentence.place()))
         .toList();
+  }
+
+  private Wanted.Principal principal(Scalar name, Wanted.LoginTerms login) {
+    return new Wanted.Principal(name.text(), login, draft.knownIn.get(name.text()), name.place());
   }
 
   private static final String INSIDE = " and everything in it";

@@ -183,7 +183,7 @@ public final class CharterReader extends Shapes {
 
   private void role(Scalar name, Mapping body) {
     RoleEntry entry =
-        roleBody(name, body, List.of("purpose", "includes", "may", "may_not", "owns"));
+        roleBody(name, body, List.of("purpose", "includes", "may", "may_not", "owns", "known_in"));
     addRole(entry);
   }
 
@@ -212,6 +212,7 @@ public final class CharterReader extends Shapes {
         case "may" -> may.addAll(sentences(entry));
         case "may_not" -> mayNot.addAll(sentences(entry));
         case "owns" -> owns = scalars(entry.value(), "things owned");
+        case "known_in" -> knownIn(name, entry.value());
         case "each", "role" -> {
           // read by the pattern itself
         }
@@ -219,6 +220,13 @@ public final class CharterReader extends Shapes {
       }
     }
     return new RoleEntry(name, purpose, includes, may, mayNot, owns);
+  }
+
+  private void knownIn(Scalar name, Yaml value) {
+    Scalar database = scalar(value, "the name of a database");
+    if (database != null) {
+      draft.knownIn.put(name.text(), database.text());
+    }
   }
 
   private List<Sentence> sentences(Entry entry) {
@@ -353,7 +361,7 @@ public final class CharterReader extends Shapes {
 
   private void user(Scalar name, Mapping body) {
     List<String> known =
-        List.of("kind", "roles", "may", "hosts", "until", "disabled", "attributes");
+        List.of("kind", "roles", "may", "hosts", "until", "disabled", "known_in", "attributes");
     String kind = "person";
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
@@ -371,6 +379,7 @@ public final class CharterReader extends Shapes {
         case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
         case "until" ->
             until = Dates.read(scalar(entry.value(), "a date such as 2027-03-31"), mistakes);
+        case "known_in" -> knownIn(name, entry.value());
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");

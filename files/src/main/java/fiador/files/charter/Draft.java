@@ -30,6 +30,7 @@ final class Draft {
   Charter.LedgerEntry ledger = Charter.LedgerEntry.USUAL;
   final Map<String, RoleEntry> roles = new LinkedHashMap<>();
   final Map<String, UserEntry> users = new LinkedHashMap<>();
+  final Map<String, String> knownIn = new LinkedHashMap<>();
   final List<Scalar> governedSchemas = new ArrayList<>();
   final List<Scalar> governedRoles = new ArrayList<>();
   final List<Scalar> governedUsers = new ArrayList<>();
