@@ -78,7 +78,7 @@ final class AdoptCommand extends Asking {
         "drafted in "
             + folder
             + ": "
-            + adoption.roles().size()
+            + charter.wanted().roles().size()
             + " roles, "
             + adoption.users().size()
             + " users, "

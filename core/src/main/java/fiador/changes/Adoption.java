@@ -8,7 +8,6 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
-import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -23,14 +22,19 @@ import java.util.TreeSet;
  * regularity allows. Compared with the survey it comes from it leaves no gap.
  *
  * @param schemas what it governs
- * @param roles the roles
+ * @param patterns roles that are alike but for the schema they are about
+ * @param roles the other roles
  * @param users the users
  */
-public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> users) {
+public record Adoption(
+    List<String> schemas,
+    List<RolePatterns.Pattern> patterns,
+    List<Entry> roles,
+    List<Entry> users) {
   /** So many things with the same grant are worth an "every". */
   private static final int WORTH_EVERY = 2;
 
-  private static final Set<String> WORDS =
+  static final Set<String> WORDS =
       Set.of(
           "all",
           "on",
@@ -48,16 +52,26 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
           "by");
 
   private enum Kinds {
-    ROWS("every table and view", NodeKind.TABLE, NodeKind.MATERIALIZED_VIEW, NodeKind.VIEW),
-    TABLES("every table", NodeKind.TABLE, NodeKind.MATERIALIZED_VIEW),
-    SEQUENCES("every sequence", NodeKind.SEQUENCE),
-    ROUTINES("every routine", NodeKind.ROUTINE);
+    ROWS(
+        "every table and view",
+        NodeKind.TABLE,
+        NodeKind.TABLE,
+        NodeKind.MATERIALIZED_VIEW,
+        NodeKind.VIEW),
+    TABLES("every table", NodeKind.TABLE, NodeKind.TABLE, NodeKind.MATERIALIZED_VIEW),
+    SEQUENCES("every sequence", NodeKind.SEQUENCE, NodeKind.SEQUENCE),
+    ROUTINES("every routine", NodeKind.ROUTINE, NodeKind.ROUTINE);
 
     private final String words;
+
+    /** What grants on what comes later call them. */
+    private final NodeKind family;
+
     private final Set<NodeKind> of;
 
-    Kinds(String words, NodeKind... of) {
+    Kinds(String words, NodeKind family, NodeKind... of) {
       this.words = words;
+      this.family = family;
       this.of = Set.of(of);
     }
   }
@@ -115,7 +129,8 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
                       written(people.name(id)), people.account(id).disabled(), held(id), may(id)));
         }
       }
-      return new Adoption(List.copyOf(schemas), roles, users);
+      RolePatterns patterns = RolePatterns.of(roles, schemas);
+      return new Adoption(List.copyOf(schemas), patterns.patterns(), patterns.others(), users);
     }
 
     /** A name so that the charter means exactly it. */
@@ -163,25 +178,40 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
           .keySet()
           .removeIf(node -> tree.enclosing(node, NodeKind.SCHEMA) < 0 || tree.isSystem(node));
       List<String> sentences = new ArrayList<>();
+      AdoptedLater later = new AdoptedLater(access, grantee);
       if (!byHost) {
-        sentences.addAll(every(grantee, rights));
+        sentences.addAll(every(grantee, rights, later));
       }
       rights.forEach((node, held) -> sentences.addAll(sentences(node, held)));
-      sentences.addAll(later(grantee));
+      later.left(
+          (given, creator) ->
+              sentences.add(
+                  PrivilegeSet.text(given.privileges())
+                      + " on every "
+                      + given.kind().text()
+                      + " in "
+                      + path(given.in())
+                      + ", later"
+                      + (creator < 0 ? "" : ", made by " + part(people.name(creator)))
+                      + (given.option() ? " with grant option" : "")));
       return sentences;
     }
 
     /** Takes out of the rights what all things of some kinds in a schema have in common. */
-    private List<String> every(int grantee, Map<Integer, Rights> rights) {
+    private List<String> every(int grantee, Map<Integer, Rights> rights, AdoptedLater later) {
       List<String> sentences = new ArrayList<>();
       Set<Integer> schemas = new TreeSet<>();
       rights.keySet().forEach(node -> schemas.add(tree.enclosing(node, NodeKind.SCHEMA)));
       for (int schema : schemas) {
         for (Kinds kinds : Kinds.values()) {
           long common = common(grantee, schema, kinds, rights);
-          if (common != 0) {
-            sentences.add(
-                PrivilegeSet.text(common) + " on " + kinds.words + " in " + path(schema) + ", now");
+          long always = later.takenByAll(schema, kinds.family, common);
+          String where = " on " + kinds.words + " in " + path(schema);
+          if (always != 0) {
+            sentences.add(PrivilegeSet.text(always) + where + ", now and later");
+          }
+          if ((common & ~always) != 0) {
+            sentences.add(PrivilegeSet.text(common & ~always) + where + ", now");
           }
         }
       }
@@ -250,39 +280,6 @@ public record Adoption(List<String> schemas, List<Entry> roles, List<Entry> user
           PrivilegeSet.list(privileges).stream()
               .map(privilege -> privilege.text() + " (" + String.join(", ", names) + ")")
               .toList());
-    }
-
-    private List<String> later(int grantee) {
-      List<String> found = new ArrayList<>();
-      for (LaterGrant later : access.later()) {
-        boolean inSchema = later.in() >= 0 && tree.enclosing(later.in(), NodeKind.SCHEMA) >= 0;
-        for (LaterGrant.Given given : later.given()) {
-          if (given.grantee() != grantee
-              || later.creator() < 0
-              || !inSchema
-              || tree.isSystem(later.in())) {
-            continue;
-          }
-          for (boolean option : new boolean[] {false, true}) {
-            long bits =
-                option
-                    ? given.privileges() & given.grantable()
-                    : given.privileges() & ~given.grantable();
-            if (bits != 0) {
-              found.add(
-                  PrivilegeSet.text(bits)
-                      + " on every "
-                      + later.kind().text()
-                      + " in "
-                      + path(later.in())
-                      + ", later, made by "
-                      + part(people.name(later.creator()))
-                      + (option ? " with grant option" : ""));
-            }
-          }
-        }
-      }
-      return found;
     }
 
     private String part(String name) {

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
 import com.fasterxml.jackson.dataformat.yaml.YAMLGenerator;
 import fiador.changes.Adoption;
 import fiador.changes.Adoption.Entry;
+import fiador.changes.RolePatterns;
 import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -36,11 +37,16 @@ public final class AdoptionWriter {
         folder.resolve(CharterReader.ROOT),
         out -> root(YAML.createGenerator(out), server, adoption));
     WholeFile.write(
-        folder.resolve("roles.yaml"),
-        out -> entries(YAML.createGenerator(out), "roles", "includes", adoption.roles()));
+        folder.resolve("roles.yaml"), out -> roles(YAML.createGenerator(out), adoption));
     WholeFile.write(
         folder.resolve("users.yaml"),
-        out -> entries(YAML.createGenerator(out), "users", "roles", adoption.users()));
+        out -> {
+          JsonGenerator yaml = YAML.createGenerator(out);
+          yaml.writeStartObject();
+          entries(yaml, "users", "roles", adoption.users());
+          yaml.writeEndObject();
+          yaml.flush();
+        });
   }
 
   private static void root(JsonGenerator yaml, ServerPart server, Adoption adoption)
@@ -66,26 +72,47 @@ public final class AdoptionWriter {
     yaml.flush();
   }
 
+  private static void roles(JsonGenerator yaml, Adoption adoption) throws IOException {
+    yaml.writeStartObject();
+    if (!adoption.patterns().isEmpty()) {
+      yaml.writeArrayFieldStart("role_patterns");
+      for (RolePatterns.Pattern pattern : adoption.patterns()) {
+        yaml.writeStartObject();
+        yaml.writeObjectFieldStart("each");
+        list(yaml, "schema", pattern.schemas());
+        yaml.writeEndObject();
+        yaml.writeStringField("role", pattern.role().name());
+        body(yaml, "includes", pattern.role());
+        yaml.writeEndObject();
+      }
+      yaml.writeEndArray();
+    }
+    entries(yaml, "roles", "includes", adoption.roles());
+    yaml.writeEndObject();
+    yaml.flush();
+  }
+
+  private static void body(JsonGenerator yaml, String holds, Entry entry) throws IOException {
+    if (!entry.held().isEmpty()) {
+      list(yaml, holds, entry.held());
+    }
+    if (!entry.may().isEmpty()) {
+      list(yaml, "may", entry.may());
+    }
+  }
+
   private static void entries(JsonGenerator yaml, String section, String holds, List<Entry> entries)
       throws IOException {
-    yaml.writeStartObject();
     yaml.writeObjectFieldStart(section);
     for (Entry entry : entries) {
       yaml.writeObjectFieldStart(entry.name());
       if (entry.disabled()) {
         yaml.writeStringField("disabled", "true");
       }
-      if (!entry.held().isEmpty()) {
-        list(yaml, holds, entry.held());
-      }
-      if (!entry.may().isEmpty()) {
-        list(yaml, "may", entry.may());
-      }
+      body(yaml, holds, entry);
       yaml.writeEndObject();
     }
     yaml.writeEndObject();
-    yaml.writeEndObject();
-    yaml.flush();
   }
 
   private static void list(JsonGenerator yaml, String field, List<String> items)
