@@ -84,9 +84,9 @@ final class TrimCommand extends Reviewing {
     say(
         "patch: "
             + edits.made()
-            + " steps as edits of lists of roles, "
+            + " steps as edits of the charter, "
             + edits.left()
-            + " that stand in patterns or grant sentences, or nowhere in the charter, are left to you");
+            + " that come from a pattern or an \"every\", or stand nowhere in the charter, are left to you");
   }
 
   @Override

@@ -12,6 +12,7 @@ import fiador.grants.Access;
 import it.unimi.dsi.fastutil.ints.IntSet;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -19,15 +20,21 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.IntStream;
 
 /**
  * What a change does to people: which holdings come, go, or change, user by user.
  *
  * <p>Only where a difference can be is looked ({@link Turned}): all holdings of the users whose
  * roles changed, and all holders of the nodes whose grants changed. Cost: those holdings and
- * holders, twice.
+ * holders, twice, shared among the processors where there are many.
  */
 public final class PeopleEffects {
+  /** So many users or nodes are looked at in one go. */
+  private static final int PART = 50;
+
   private final Access before;
   private final Access after;
   private final Clock clock;
@@ -81,34 +88,59 @@ public final class PeopleEffects {
 
   /** The changes, by user, node and privilege. */
   public static List<Change> of(Access before, Outcome.Result outcome, Clock clock) {
-    return new PeopleEffects(before, outcome.after(), clock).find(Turned.of(before, outcome));
+    return find(before, outcome, clock, Turned.of(before, outcome));
   }
 
   /** Of the changes those that give something; cheap where steps only take. */
   public static List<Change> gains(Access before, Outcome.Result outcome, Clock clock) {
-    return new PeopleEffects(before, outcome.after(), clock)
-        .find(Turned.forMore(before, outcome)).stream().filter(Change::isGain).toList();
+    return find(before, outcome, clock, Turned.forMore(before, outcome)).stream()
+        .filter(Change::isGain)
+        .toList();
   }
 
-  private List<Change> find(Turned turned) {
-    Holdings old = new Holdings(before, clock, false);
-    Holdings fresh = new Holdings(after, clock, false);
-    for (int user : turned.principals().toIntArray()) {
-      boolean was = user < before.principals().size() && before.principals().isUser(user);
-      boolean is = after.principals().isUser(user);
-      addDifferent(was ? old.of(user) : List.of(), is ? fresh.of(user) : List.of());
-    }
-    Holders oldHolders = new Holders(before, clock);
-    Holders freshHolders = new Holders(after, clock);
-    for (int node : turned.nodes().toIntArray()) {
-      if (!tree.isSystem(node)) {
-        byUser(oldHolders.of(node), freshHolders.of(node), turned.principals());
-      }
-    }
+  private static List<Change> find(
+      Access before, Outcome.Result outcome, Clock clock, Turned turned) {
+    Supplier<PeopleEffects> looker = () -> new PeopleEffects(before, outcome.after(), clock);
+    List<Change> found = new ArrayList<>();
+    found.addAll(inParts(turned.principals(), part -> looker.get().ofUsers(part)));
+    found.addAll(inParts(turned.nodes(), part -> looker.get().onNodes(part, turned.principals())));
     found.sort(
         Comparator.comparingInt(Change::user)
             .thenComparingInt(Change::node)
             .thenComparing(Change::privilege));
+    return found;
+  }
+
+  /** Users and nodes have nothing to do with each other; many are looked at side by side. */
+  private static List<Change> inParts(IntSet all, Function<int[], List<Change>> look) {
+    int[] ids = all.toIntArray();
+    int parts = (ids.length + PART - 1) / PART;
+    IntStream numbers = IntStream.range(0, parts);
+    return (parts > 1 ? numbers.parallel() : numbers)
+        .mapToObj(i -> Arrays.copyOfRange(ids, i * PART, Math.min(ids.length, (i + 1) * PART)))
+        .flatMap(part -> look.apply(part).stream())
+        .toList();
+  }
+
+  private List<Change> ofUsers(int[] users) {
+    Holdings old = new Holdings(before, clock, false);
+    Holdings fresh = new Holdings(after, clock, false);
+    for (int user : users) {
+      boolean was = user < before.principals().size() && before.principals().isUser(user);
+      boolean is = after.principals().isUser(user);
+      addDifferent(was ? old.of(user) : List.of(), is ? fresh.of(user) : List.of());
+    }
+    return found;
+  }
+
+  private List<Change> onNodes(int[] nodes, IntSet done) {
+    Holders oldHolders = new Holders(before, clock);
+    Holders freshHolders = new Holders(after, clock);
+    for (int node : nodes) {
+      if (!tree.isSystem(node)) {
+        byUser(oldHolders.of(node), freshHolders.of(node), done);
+      }
+    }
     return found;
   }
 

@@ -191,9 +191,8 @@ final class SentenceEdits {
 
   private boolean isInside(Step.On on, String container) {
     List<String> names = parts(container);
-    return on.parts().size() > 1
-        ? on.parts().get(0).equals(names.get(names.size() - 1)) || names.size() == 1
-        : names.size() == 1;
+    boolean schema = on.parts().size() > 1 && on.parts().get(0).equals(names.get(names.size() - 1));
+    return schema || names.size() == 1 && names.get(0).equals(on.database());
   }
 
   private boolean isAbout(String role, Single thing, Step.Revoke revoke) {

@@ -15,6 +15,9 @@ import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
 import fiador.servers.postgresql.ServerAnswers.Right;
+import fiador.servers.Shrinking;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.time.Clock;
 import java.time.Instant;
@@ -40,6 +43,9 @@ class PostgresqlConformanceTest {
   /** On every such one of the estates something is also taken away as reviews say. */
   private static final int EVERY = 5;
 
+  /** So often a smaller estate is tried where there is a mismatch. */
+  private static final int TRIES = 60;
+
   private record Answer(State state, boolean grantable) {}
 
   @ParameterizedTest
@@ -53,22 +59,11 @@ class PostgresqlConformanceTest {
               new RandomEstate(home, name -> server.connect(login, name), major, seed)) {
         estate.build();
         assertThat(estate.done()).as("statements carried out").isGreaterThan(350);
-        Access access = server.survey(login, "real", List.of(), Instant.now(), note -> fail(note));
-        ServerAnswers answers = new ServerAnswers(major);
-        answers.readServer(home);
-        Set<String> mismatches = new TreeSet<>();
-        Map<String, Map<Right, Answer>> ours = ours(access);
-        Map<Right, Boolean> ran = new HashMap<>();
-        for (String database : estate.databases) {
-          try (Connection connection = server.connect(login, database)) {
-            answers.readDatabase(connection, database);
-            ran.putAll(runViews(connection, answers, database));
-            compareStatements(connection, answers, ours, database, mismatches);
-            compareSystem(connection, access, answers, database, mismatches);
-          }
+        Set<String> mismatches = mismatches(server, login, home, estate, major);
+        if (!mismatches.isEmpty()) {
+          estate.close();
+          mismatches.add("a small estate with some of it: " + shrunk(major, seed, estate.asked()));
         }
-        compareStates(answers, ours, ran, mismatches);
-        compareTranspose(access, mismatches);
         assertThat(mismatches)
             .as("PostgreSQL %d, seed %d: %d mismatches", major, seed, mismatches.size())
             .isEmpty();
@@ -83,6 +78,52 @@ class PostgresqlConformanceTest {
         RoundTrip.of(server, login, seed, 25);
       }
     }
+  }
+
+  private static Set<String> mismatches(
+      PostgresqlServer server, Login login, Connection home, RandomEstate estate, int major)
+      throws Exception {
+    Access access = server.survey(login, "real", List.of(), Instant.now(), note -> fail(note));
+    ServerAnswers answers = new ServerAnswers(major);
+    answers.readServer(home);
+    Set<String> mismatches = new TreeSet<>();
+    Map<String, Map<Right, Answer>> ours = ours(access);
+    Map<Right, Boolean> ran = new HashMap<>();
+    for (String database : estate.databases) {
+      try (Connection connection = server.connect(login, database)) {
+        answers.readDatabase(connection, database);
+        ran.putAll(runViews(connection, answers, database));
+        compareStatements(connection, answers, ours, database, mismatches);
+        compareSystem(connection, access, answers, database, mismatches);
+      }
+    }
+    compareStates(answers, ours, ran, mismatches);
+    compareTranspose(access, mismatches);
+    return mismatches;
+  }
+
+  /** Leaves out of an estate what the mismatch does without; gives the file with what is left. */
+  private static Path shrunk(int major, int seed, int statements) throws Exception {
+    PostgresqlServer server = new PostgresqlServer();
+    Login login = RealPostgresql.login(major);
+    Path file = Path.of("target/postgresql-" + major + "-" + seed + ".sql");
+    new Shrinking(TRIES)
+        .of(
+            statements,
+            kept -> {
+              try (Connection home = server.connect(login, null);
+                  RandomEstate fewer =
+                      new RandomEstate(
+                          home, name -> server.connect(login, name), major, seed, kept)) {
+                fewer.build();
+                boolean wrong = !mismatches(server, login, home, fewer, major).isEmpty();
+                if (wrong) {
+                  Files.write(file, fewer.script());
+                }
+                return wrong;
+              }
+            });
+    return file;
   }
 
   private static void fail(String note) {

@@ -6,6 +6,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /** Builds a random estate on a real server and takes it down again. */
@@ -26,8 +27,11 @@ final class RandomEstate implements AutoCloseable {
   private final List<String> users;
   private final List<String> roles;
   final List<String> databases = new ArrayList<>();
+  private final List<String> script = new ArrayList<>();
+  private final IntPredicate kept;
   private int refused;
   private int done;
+  private int asked;
 
   /** Opens a connection to a database. */
   interface Connector {
@@ -35,6 +39,16 @@ final class RandomEstate implements AutoCloseable {
   }
 
   RandomEstate(Connection home, Connector connector, int major, long seed) {
+    this(home, connector, major, seed, number -> true);
+  }
+
+  /**
+   * As the other, of fewer statements.
+   *
+   * @param kept which of them are carried out, by number; those that make databases always are
+   */
+  RandomEstate(Connection home, Connector connector, int major, long seed, IntPredicate kept) {
+    this.kept = kept;
     this.home = home;
     this.connector = connector;
     this.major = major;
@@ -77,10 +91,24 @@ final class RandomEstate implements AutoCloseable {
     return q(chance(40) ? any(users) : any(roles));
   }
 
+  /** How many statements there are, done or not. */
+  int asked() {
+    return asked;
+  }
+
+  /** The statements that made it. */
+  List<String> script() {
+    return script;
+  }
+
   private void run(Connection connection, String sql) throws SQLException {
+    if (!kept.test(asked++) && !sql.startsWith("CREATE DATABASE")) {
+      return;
+    }
     try (Statement statement = connection.createStatement()) {
       statement.execute(sql);
       done++;
+      script.add(sql + ";");
     } catch (SQLException no) {
       // random statements may be senseless; the server says so and nothing happens
       refused++;
@@ -430,7 +458,7 @@ final class RandomEstate implements AutoCloseable {
       List<String> still = new ArrayList<>();
       for (String role : left) {
         try {
-          statement.execute("DROP ROLE " + q(role));
+          statement.execute("DROP ROLE IF EXISTS " + q(role));
         } catch (SQLException stillNeeded) {
           last = stillNeeded;
           still.add(role);
