@@ -14,8 +14,8 @@ import fiador.grants.Access;
 import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
-import fiador.servers.postgresql.ServerAnswers.Right;
 import fiador.servers.Shrinking;
+import fiador.servers.postgresql.ServerAnswers.Right;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -61,7 +61,7 @@ class PostgresqlConformanceTest {
         assertThat(estate.done()).as("statements carried out").isGreaterThan(350);
         Set<String> mismatches = mismatches(server, login, home, estate, major);
         if (!mismatches.isEmpty()) {
-          estate.close();
+          estate.takeDown();
           mismatches.add("a small estate with some of it: " + shrunk(major, seed, estate.asked()));
         }
         assertThat(mismatches)

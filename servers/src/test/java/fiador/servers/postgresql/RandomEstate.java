@@ -441,6 +441,11 @@ final class RandomEstate implements AutoCloseable {
 
   @Override
   public void close() throws SQLException {
+    takeDown();
+  }
+
+  /** Makes room for another of the same names. */
+  void takeDown() throws SQLException {
     try (Statement statement = home.createStatement()) {
       for (String database : databases) {
         statement.execute("DROP DATABASE IF EXISTS " + q(database) + " WITH (FORCE)");
