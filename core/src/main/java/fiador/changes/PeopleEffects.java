@@ -1,7 +1,5 @@
 package fiador.changes;
 
-import static java.util.stream.Collectors.groupingBy;
-
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
@@ -9,6 +7,7 @@ import fiador.effects.State;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntSet;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -18,8 +17,6 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
@@ -32,8 +29,8 @@ import java.util.stream.IntStream;
  * holders, twice, shared among the processors where there are many.
  */
 public final class PeopleEffects {
-  /** So many users or nodes are looked at in one go. */
-  private static final int PART = 50;
+  /** So many users or nodes are worth a processor of their own, which has to look around first. */
+  private static final int WORTH_IT = 100;
 
   private final Access before;
   private final Access after;
@@ -114,10 +111,15 @@ public final class PeopleEffects {
   /** Users and nodes have nothing to do with each other; many are looked at side by side. */
   private static List<Change> inParts(IntSet all, Function<int[], List<Change>> look) {
     int[] ids = all.toIntArray();
-    int parts = (ids.length + PART - 1) / PART;
-    IntStream numbers = IntStream.range(0, parts);
+    int processors = Runtime.getRuntime().availableProcessors();
+    int parts = Math.max(1, Math.min(processors, ids.length / WORTH_IT));
+    int size = (ids.length + parts - 1) / parts;
+    IntStream numbers = IntStream.range(0, ids.length == 0 ? 0 : parts);
     return (parts > 1 ? numbers.parallel() : numbers)
-        .mapToObj(i -> Arrays.copyOfRange(ids, i * PART, Math.min(ids.length, (i + 1) * PART)))
+        .mapToObj(
+            i ->
+                Arrays.copyOfRange(
+                    ids, Math.min(ids.length, i * size), Math.min(ids.length, (i + 1) * size)))
         .flatMap(part -> look.apply(part).stream())
         .toList();
   }
@@ -179,19 +181,92 @@ public final class PeopleEffects {
             change.canGrant() | whole.canGrant());
   }
 
-  /** What people have on a node, but for those who are done already. */
+  /**
+   * What people have on a node, but for those who are done already; rows of a user stand together.
+   */
   private void byUser(List<Holding> was, List<Holding> is, IntSet done) {
-    if (was.equals(is)) {
-      return;
+    Int2IntOpenHashMap freshAt = new Int2IntOpenHashMap();
+    freshAt.defaultReturnValue(is.size());
+    for (int fresh = 0; fresh < is.size(); fresh = end(is, fresh, userAt(is, fresh))) {
+      freshAt.put(userAt(is, fresh), fresh);
     }
-    Map<Integer, List<Holding>> had = was.stream().collect(groupingBy(Holding::user));
-    Map<Integer, List<Holding>> has = is.stream().collect(groupingBy(Holding::user));
-    Set<Integer> users = new TreeSet<>(had.keySet());
-    users.addAll(has.keySet());
-    users.removeAll(done);
-    for (int user : users) {
-      addDifferent(had.getOrDefault(user, List.of()), has.getOrDefault(user, List.of()));
+    for (int old = 0; old < was.size(); ) {
+      int user = userAt(was, old);
+      int fresh = freshAt.remove(user);
+      List<Holding> his = was.subList(old, end(was, old, user));
+      compare(user, his, is.subList(fresh, end(is, fresh, user)), done);
+      old += his.size();
     }
+    freshAt
+        .int2IntEntrySet()
+        .forEach(
+            one -> {
+              int user = one.getIntKey();
+              int fresh = one.getIntValue();
+              compare(user, List.of(), is.subList(fresh, end(is, fresh, user)), done);
+            });
+  }
+
+  private void compare(int user, List<Holding> was, List<Holding> is, IntSet done) {
+    if (!done.contains(user) && !was.equals(is) && !addWhole(user, was, is)) {
+      addDifferent(was, is);
+    }
+  }
+
+  private static int userAt(List<Holding> rows, int at) {
+    return at < rows.size() ? rows.get(at).user() : Integer.MAX_VALUE;
+  }
+
+  private static int end(List<Holding> rows, int from, int user) {
+    int end = from;
+    while (userAt(rows, end) == user) {
+      end++;
+    }
+    return end;
+  }
+
+  /**
+   * The differences of one user on one node, where all rows are about the whole, as nearly always;
+   * false where they are not.
+   */
+  private boolean addWhole(int user, List<Holding> was, List<Holding> is) {
+    long held = 0;
+    for (List<Holding> rows : List.of(was, is)) {
+      for (Holding row : rows) {
+        if (row.columns() != null) {
+          return false;
+        }
+        held |= row.privilege().bit();
+      }
+    }
+    for (; held != 0; held &= held - 1) {
+      Privilege privilege = Privilege.lowest(held);
+      State before = best(was, privilege);
+      State now = best(is, privilege);
+      boolean could = canGrant(was, privilege);
+      boolean can = canGrant(is, privilege);
+      if (before != now || could != can) {
+        int node = (was.isEmpty() ? is : was).get(0).node();
+        found.add(new Change(user, privilege, node, null, before, now, could, can));
+      }
+    }
+    return true;
+  }
+
+  private static State best(List<Holding> rows, Privilege privilege) {
+    State best = null;
+    for (Holding row : rows) {
+      best = row.privilege() == privilege ? better(best, row.state()) : best;
+    }
+    return best;
+  }
+
+  private static boolean canGrant(List<Holding> rows, Privilege privilege) {
+    boolean can = false;
+    for (Holding row : rows) {
+      can |= row.privilege() == privilege && row.grantable();
+    }
+    return can;
   }
 
   /**
