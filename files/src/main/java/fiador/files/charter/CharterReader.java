@@ -101,9 +101,20 @@ public final class CharterReader extends Shapes {
       return all.filter(file -> !folder.relativize(file).toString().startsWith("."))
           .filter(file -> file.toString().endsWith(".yaml"))
           .filter(Files::isRegularFile)
+          .filter(file -> !isOfAnother(file))
           .sorted()
           .toList();
     }
+  }
+
+  /** A folder inside that has a root of its own is a charter of its own. */
+  private boolean isOfAnother(Path file) {
+    for (Path at = file.getParent(); at != null && !at.equals(folder); at = at.getParent()) {
+      if (Files.isRegularFile(at.resolve(ROOT))) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private void file(Path path) throws IOException {

@@ -88,6 +88,20 @@ class CharterReaderTest {
   }
 
   @Test
+  void aCharterInAFolderOfACharterIsOneOfItsOwn() throws Exception {
+    Path folder = Files.createTempDirectory("charter");
+    Path inside = Files.createDirectories(folder.resolve("a/other"));
+    for (Path each : List.of(folder, inside)) {
+      Files.writeString(each.resolve("fiador.yaml"), "fiador: 1\nestate: e\n");
+      Files.writeString(each.resolve("roles.yaml"), "roles: {reader: }\n");
+    }
+    Files.writeString(folder.resolve("a/more.yaml"), "roles: {writer: }\n");
+    assertThat(CharterReader.read(folder, name -> null).wanted().roles())
+        .extracting(Wanted.Principal::name)
+        .containsExactlyInAnyOrder("reader", "writer");
+  }
+
+  @Test
   void ownersLimitsAndWhatIsGovernedAreRead() throws Exception {
     Charter charter =
         read(
