@@ -60,25 +60,18 @@ public record Access(
 
   /** The same with these seals. */
   public Access sealed(List<Sights.Seal> seals) {
-    return new Access(
-        about,
-        rules,
-        estate,
-        memberships,
-        grants,
-        denials,
-        columnSets,
-        reads,
-        later,
-        patterns,
-        accounts,
-        sights.sealed(seals));
+    return with(about, sights.sealed(seals));
   }
 
   /** The same, asked for as what it was then. */
   public Access recalled() {
+    return with(
+        new Origin(about.server(), about.kind(), about.version(), about.taken(), true), sights);
+  }
+
+  private Access with(Origin otherAbout, Sights otherSights) {
     return new Access(
-        new Origin(about.server(), about.kind(), about.version(), about.taken(), true),
+        otherAbout,
         rules,
         estate,
         memberships,
@@ -89,7 +82,7 @@ public record Access(
         later,
         patterns,
         accounts,
-        sights);
+        otherSights);
   }
 
   /**
