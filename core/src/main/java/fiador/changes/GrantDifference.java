@@ -229,13 +229,15 @@ final class GrantDifference {
                 steps.add(
                     new Step.Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
     if (!optionByPlace) {
+      long owned = ownership.owned(people.named(grantee), node);
       Rights.byColumns(
               given.columns.keySet(),
               column ->
                   given.grantableOn(column)
                       & wanted.on(column)
                       & ~wanted.grantableOn(column)
-                      & ~wanted.grantable)
+                      & ~wanted.grantable
+                      & ~owned)
           .forEach(
               (ordinals, bits) ->
                   steps.add(
