@@ -10,6 +10,7 @@ import fiador.report.Columns;
 import fiador.report.Format;
 import fiador.report.PreviewText;
 import fiador.report.RowWriter;
+import fiador.report.SealLines;
 import fiador.report.Shown;
 import fiador.report.SightText;
 import fiador.servers.Preview;
@@ -133,7 +134,7 @@ final class PreviewCommand extends Common {
       count = preview.watched(() -> progress.more(1)).count(view, others, group, most);
     }
     if (format == Format.TEXT) {
-      print(shown, view, count, origin);
+      print(shown, view, count, origin, new SealLines(access, shown, clock.instant()));
     } else {
       rows(view, count, access);
     }
@@ -153,7 +154,7 @@ final class PreviewCommand extends Common {
     return column.column();
   }
 
-  private void print(Shown shown, View view, Count count, String origin) {
+  private void print(Shown shown, View view, Count count, String origin, SealLines seals) {
     String answer =
         shown.principal(view.user())
             + " gets "
@@ -170,6 +171,7 @@ final class PreviewCommand extends Common {
       facts.line("through", shown.path(view.node()) + "; the table itself is closed");
     }
     SightText.lines(view.answer(), shown).forEach(facts::line);
+    seals.of(view.table()).forEach(line -> facts.line("seal", line));
     BitSet hidden = new BitSet();
     hidden.set(0, shown.columns(view.table()));
     hidden.andNot(view.columns());
