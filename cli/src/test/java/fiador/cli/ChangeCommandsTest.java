@@ -190,7 +190,7 @@ class ChangeCommandsTest {
     assertThat(failed.out).contains("FAILS   nobody can delete").contains("rui.teles");
     assertThat(xml)
         .content()
-        .contains("tests=\"11\" failures=\"1\"")
+        .contains("tests=\"12\" failures=\"1\"")
         .contains("<failure message=\"")
         .contains("classname=\"fiador.yaml:");
   }
@@ -225,7 +225,8 @@ class ChangeCommandsTest {
     assertThat(adopt.out).contains("19 roles, 18 users").contains("no gap");
     assertThat(adopted.resolve("roles.yaml"))
         .content()
-        .contains("select on every table and view in laboratory, now")
+        .contains("- laboratory", "role: \"{schema}_read\"")
+        .contains("select on every table and view in {schema}, now")
         .contains("select (customer_id, district, tariff) on view billing.customers_safe");
     assertThat(Program.run("adopt", adopted.toString(), "--from", folder.toString()).code)
         .isEqualTo(2);
