@@ -17,26 +17,24 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class AdoptCommand extends Asking {
-  @Parameters(paramLabel = "DIR", description = "A new folder for the charter.")
   Path folder;
+  String url = "";
+  String login = "admin";
 
-  @Option(
-      names = "--url",
-      paramLabel = "URL",
-      description = "The server's address, to be written into the charter.",
-      defaultValue = "")
-  String url;
-
-  @Option(
-      names = "--login",
-      paramLabel = "NAME",
-      description = "The login to be written into the charter.",
-      defaultValue = "admin")
-  String login;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("DIR", Path.class, value -> folder = value, "A new folder for the charter.");
+    options.option(
+        "--url",
+        "URL",
+        value -> url = value,
+        "The server's address, to be written into the charter.");
+    options.option(
+        "--login", "NAME", value -> login = value, "The login to be written into the charter.");
+  }
 
   @Override
   String[] description() {

@@ -21,37 +21,38 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
-import picocli.CommandLine.Option;
 
 /** Commands that ask something of an estate. */
 abstract class Asking extends Common {
   /** The version whose rules hold for a server that nobody has looked at yet. */
   private static final String NEWEST = "18";
 
-  @Option(
-      names = "--from",
-      paramLabel = "X",
-      description = {
-        "What to answer from: a survey file; a charter's folder (its newest survey, else the charter",
-        "itself); or a server of the charter here, surveyed afresh. Else the charter's folder here."
-      })
   String from;
-
-  @Option(
-      names = "--at",
-      paramLabel = "WHEN",
-      description = {
-        "Answers for a day that is past, from the ledger: 2026-03-03 (the end of it) or",
-        "2026-03-03T14:00, in UTC."
-      })
   String at;
+  Format format = Format.TEXT;
 
-  @Option(
-      names = "--format",
-      paramLabel = "F",
-      description = "text, json, jsonl, csv or markdown.",
-      defaultValue = "text")
-  Format format;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--from",
+        "X",
+        value -> from = value,
+        "What to answer from: a survey file; a charter's folder (its newest survey, else the charter",
+        "itself); or a server of the charter here, surveyed afresh. Else the charter's folder here.");
+    options.option(
+        "--at",
+        "WHEN",
+        value -> at = value,
+        "Answers for a day that is past, from the ledger: 2026-03-03 (the end of it) or",
+        "2026-03-03T14:00, in UTC.");
+    options.option(
+        "--format",
+        "F",
+        Format.class,
+        value -> format = value,
+        "text, json, jsonl, csv or markdown.");
+  }
 
   /** Reads what is to be asked. */
   Access access() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -12,11 +12,15 @@ import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Parameters;
 
 final class BypassCommand extends Asking {
-  @Parameters(arity = "0..1", paramLabel = "TABLE", description = "Only this table.")
   String table;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("TABLE", value -> table = value, "Only this table.");
+  }
 
   @Override
   String[] description() {

@@ -13,25 +13,28 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 /** Commands that compare a charter with one of its servers. */
 abstract class Change extends Common {
-  @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
   String server;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
-
-  @Option(
-      names = "--drop",
-      description = "Also drops users and roles that the charter governs and does not list.")
+  Path folder = Path.of("");
   boolean drop;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("SERVER", value -> server = value, "A server of the charter.");
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter's folder; else this one.");
+    options.flag(
+        "--drop",
+        given -> drop = given,
+        "Also drops users and roles that the charter governs and does not list.");
+  }
 
   /** The gap; its problems are shown. */
   Gap gap(Access before, Charter charter, Charter.ServerEntry entry) throws BadInput {

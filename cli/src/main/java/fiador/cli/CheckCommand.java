@@ -13,15 +13,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Parameters;
 
 final class CheckCommand extends Common {
-  @Parameters(
-      arity = "0..1",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
+  Path folder = Path.of("");
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional(
+        "DIR", Path.class, value -> folder = value, "The charter's folder; else this one.");
+  }
 
   @Override
   String[] description() {

@@ -14,11 +14,15 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Parameters;
 
 final class ClimbCommand extends Asking {
-  @Parameters(paramLabel = "USER", description = "A user or a role.")
   String user;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("USER", value -> user = value, "A user or a role.");
+  }
 
   @Override
   String[] description() {

@@ -98,10 +98,10 @@ final class Commands {
 
   /** What reads the command line of a command. */
   static CommandLine line(String name, Common command) {
-    CommandLine line = new CommandLine(command);
-    CommandSpec spec = line.getCommandSpec();
-    spec.name(name);
+    CommandSpec spec = CommandSpec.create().name(name);
+    command.options(new Options(spec));
     spec.usageMessage().description(command.description()).footer(command.footer());
+    CommandLine line = new CommandLine(spec);
     line.setCaseInsensitiveEnumValuesAllowed(true);
     line.setUsageHelpWidth(100);
     return line;

@@ -6,7 +6,6 @@ import fiador.servers.ServerException;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.time.Clock;
-import picocli.CommandLine.Option;
 
 /**
  * What all commands share. What they say of themselves are methods and no annotation, because
@@ -17,27 +16,24 @@ abstract class Common {
   PrintStream err;
   Clock clock = Clock.systemUTC();
 
-  @Option(
-      names = {"-h", "--help"},
-      usageHelp = true,
-      description = "Shows this help.")
   boolean help;
-
-  @Option(
-      names = {"-q", "--quiet"},
-      description = "Says nothing but the answer and errors.")
   boolean quiet;
-
-  @Option(
-      names = {"-v", "--verbose"},
-      description = "Shows more when something goes wrong.")
   boolean verbose;
-
-  @Option(
-      names = "--width",
-      paramLabel = "N",
-      description = "How wide a line of text may be; else the terminal's COLUMNS, else 100.")
   Integer widthOption;
+
+  /** Says what the command takes. */
+  void options(Options options) {
+    options.help(given -> help = given, "Shows this help.");
+    options.flag('q', "--quiet", given -> quiet = given, "Says nothing but the answer and errors.");
+    options.flag(
+        'v', "--verbose", given -> verbose = given, "Shows more when something goes wrong.");
+    options.option(
+        "--width",
+        "N",
+        Integer.class,
+        value -> widthOption = value,
+        "How wide a line of text may be; else the terminal's COLUMNS, else 100.");
+  }
 
   /** What the command does, for its help. */
   abstract String[] description();

@@ -24,32 +24,35 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class FindingsCommand extends Reviewing {
-  @Parameters(arity = "0..1", paramLabel = "FINDING", description = "Only this kind, in full.")
   String only;
-
-  @Option(
-      names = "--fail-on",
-      paramLabel = "S",
-      description = "high, medium or low: exit code 1 only from that on.",
-      defaultValue = "low")
-  Severity failOn;
-
-  @Option(
-      names = "--at-least",
-      paramLabel = "S",
-      description = "high, medium or low: shows only from that on.",
-      defaultValue = "low")
-  Severity atLeast;
-
-  @Option(names = "--sarif", paramLabel = "FILE", description = "Writes SARIF 2.1.0 there too.")
+  Severity failOn = Severity.LOW;
+  Severity atLeast = Severity.LOW;
   Path sarif;
-
-  @Option(names = "--list", description = "Lists all kinds of finding; nothing is looked for.")
   boolean list;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("FINDING", value -> only = value, "Only this kind, in full.");
+    options.option(
+        "--fail-on",
+        "S",
+        Severity.class,
+        value -> failOn = value,
+        "high, medium or low: exit code 1 only from that on.");
+    options.option(
+        "--at-least",
+        "S",
+        Severity.class,
+        value -> atLeast = value,
+        "high, medium or low: shows only from that on.");
+    options.option(
+        "--sarif", "FILE", Path.class, value -> sarif = value, "Writes SARIF 2.1.0 there too.");
+    options.flag(
+        "--list", given -> list = given, "Lists all kinds of finding; nothing is looked for.");
+  }
 
   @Override
   String[] description() {

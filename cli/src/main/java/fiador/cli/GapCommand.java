@@ -21,38 +21,43 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Option;
 
 final class GapCommand extends Change {
   private static final int STATEMENTS = 30;
 
-  @Option(
-      names = "--from",
-      paramLabel = "X",
-      description = {
-        "A survey file, or a server of the charter, surveyed afresh. Else the newest survey, else",
-        "the server."
-      })
   String from;
-
-  @Option(
-      names = "--script",
-      paramLabel = "FILE",
-      description = "Writes the statements, for somebody else to run.")
   Path script;
-
-  @Option(
-      names = "--undo-script",
-      paramLabel = "FILE",
-      description = "Writes the statements that take them back.")
   Path undoScript;
+  Format format = Format.TEXT;
 
-  @Option(
-      names = "--format",
-      paramLabel = "F",
-      description = "text; or the effect on people as json, jsonl, csv or markdown.",
-      defaultValue = "text")
-  Format format;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--from",
+        "X",
+        value -> from = value,
+        "A survey file, or a server of the charter, surveyed afresh. Else the newest survey, else",
+        "the server.");
+    options.option(
+        "--script",
+        "FILE",
+        Path.class,
+        value -> script = value,
+        "Writes the statements, for somebody else to run.");
+    options.option(
+        "--undo-script",
+        "FILE",
+        Path.class,
+        value -> undoScript = value,
+        "Writes the statements that take them back.");
+    options.option(
+        "--format",
+        "F",
+        Format.class,
+        value -> format = value,
+        "text; or the effect on people as json, jsonl, csv or markdown.");
+  }
 
   @Override
   String[] description() {

@@ -29,67 +29,57 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class HistoryCommand extends Common {
-  @Parameters(index = "0", arity = "0..1", paramLabel = "USER", description = "A user, or a role.")
   String user;
-
-  @Parameters(
-      index = "1",
-      arity = "0..1",
-      paramLabel = "PRIVILEGE",
-      description = "Such as select.")
   String privilege;
-
-  @Parameters(
-      index = "2",
-      arity = "0..1",
-      paramLabel = "OBJECT[.COLUMN]",
-      description = "What the privilege is on.")
   String object;
-
-  @Option(
-      names = "--on",
-      paramLabel = "OBJECT",
-      description = "What everybody gained and lost on this.")
   String on;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
-
-  @Option(names = "--ledger", paramLabel = "FILE", description = "This ledger, without a charter.")
+  Path folder = Path.of("");
   Path ledgerFile;
-
-  @Option(
-      names = "--server",
-      paramLabel = "NAME",
-      description = "Which server, where the ledger has several.")
   String server;
-
-  @Option(names = "--since", paramLabel = "WHEN", description = "Changes from then on, in UTC.")
   String since;
-
-  @Option(names = "--until", paramLabel = "WHEN", description = "Changes until then.")
   String until;
-
-  @Option(
-      names = "--take-in",
-      paramLabel = "SURVEY",
-      description = "Records an older survey file too; can be given several times.")
   List<Path> takenIn = List.of();
+  Format format = Format.TEXT;
 
-  @Option(
-      names = "--format",
-      paramLabel = "F",
-      description = "text, json, jsonl, csv or markdown.",
-      defaultValue = "text")
-  Format format;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("USER", value -> user = value, "A user, or a role.");
+    options.optional("PRIVILEGE", value -> privilege = value, "Such as select.");
+    options.optional("OBJECT[.COLUMN]", value -> object = value, "What the privilege is on.");
+    options.option(
+        "--on", "OBJECT", value -> on = value, "What everybody gained and lost on this.");
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter's folder; else this one.");
+    options.option(
+        "--ledger",
+        "FILE",
+        Path.class,
+        value -> ledgerFile = value,
+        "This ledger, without a charter.");
+    options.option(
+        "--server", "NAME", value -> server = value, "Which server, where the ledger has several.");
+    options.option("--since", "WHEN", value -> since = value, "Changes from then on, in UTC.");
+    options.option("--until", "WHEN", value -> until = value, "Changes until then.");
+    options.list(
+        "--take-in",
+        "SURVEY",
+        Path.class,
+        value -> takenIn = value,
+        "Records an older survey file too; can be given several times.");
+    options.option(
+        "--format",
+        "F",
+        Format.class,
+        value -> format = value,
+        "text, json, jsonl, csv or markdown.");
+  }
 
   private Ledger ledger;
   private List<Ledger.Survey> surveys;

@@ -14,13 +14,18 @@ import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Parameters;
 
 final class HoldersCommand extends Asking {
-  @Parameters(
-      paramLabel = "OBJECT[.COLUMN]",
-      description = "A table, view, sequence, routine, schema or database; or a column.")
   String object;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter(
+        "OBJECT[.COLUMN]",
+        value -> object = value,
+        "A table, view, sequence, routine, schema or database; or a column.");
+  }
 
   @Override
   String[] description() {

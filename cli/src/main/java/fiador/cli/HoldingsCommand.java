@@ -15,23 +15,24 @@ import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class HoldingsCommand extends Asking {
-  @Parameters(arity = "0..1", paramLabel = "USER", description = "A user, or a role.")
   String user;
-
-  @Option(names = "--everyone", description = "All users.")
   boolean everyone;
-
-  @Option(names = "--system", description = "The server's own schemas as well.")
   boolean system;
-
-  @Option(
-      names = "--compact",
-      description = "A right that comes down from a container is listed on the container only.")
   boolean compact;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("USER", value -> user = value, "A user, or a role.");
+    options.flag("--everyone", given -> everyone = given, "All users.");
+    options.flag("--system", given -> system = given, "The server's own schemas as well.");
+    options.flag(
+        "--compact",
+        given -> compact = given,
+        "A right that comes down from a container is listed on the container only.");
+  }
 
   @Override
   String[] description() {

@@ -6,11 +6,16 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import picocli.CommandLine.Parameters;
 
 final class NewCommand extends Common {
-  @Parameters(paramLabel = "DIR", description = "The folder to make; must not hold a charter.")
   Path folder;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter(
+        "DIR", Path.class, value -> folder = value, "The folder to make; must not hold a charter.");
+  }
 
   @Override
   String[] description() {

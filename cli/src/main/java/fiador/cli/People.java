@@ -6,36 +6,39 @@ import fiador.files.identities.IdentityReader;
 import fiador.reviews.Identities;
 import java.io.IOException;
 import java.nio.file.Path;
-import picocli.CommandLine.Option;
 
 /** Where the people come from: a file, or a directory. */
 final class People {
-  @Option(
-      names = "--people",
-      paramLabel = "SOURCE",
-      description = {
-        "The people there are: a file (CSV, LDIF or SCIM JSON), or a directory,",
-        "ldaps://host/base (docs/people.md)."
-      })
   String source;
-
-  @Option(
-      names = "--people-login",
-      paramLabel = "DN",
-      description = "Whom to log in to the directory as; else nobody.")
   String login;
-
-  @Option(
-      names = "--people-password-env",
-      paramLabel = "VAR",
-      description = "The environment variable that holds the secret for that.")
   String passwordEnv;
-
-  @Option(
-      names = "--people-before",
-      paramLabel = "FILE",
-      description = "An older list of people, to tell who moved.")
   Path before;
+
+  /** Takes them from the command line. */
+  void options(Options options) {
+    options.option(
+        "--people",
+        "SOURCE",
+        value -> source = value,
+        "The people there are: a file (CSV, LDIF or SCIM JSON), or a directory,",
+        "ldaps://host/base (docs/people.md).");
+    options.option(
+        "--people-login",
+        "DN",
+        value -> login = value,
+        "Whom to log in to the directory as; else nobody.");
+    options.option(
+        "--people-password-env",
+        "VAR",
+        value -> passwordEnv = value,
+        "The environment variable that holds the secret for that.");
+    options.option(
+        "--people-before",
+        "FILE",
+        Path.class,
+        value -> before = value,
+        "An older list of people, to tell who moved.");
+  }
 
   /** The people there are, or null where no list was given. */
   Identities read() throws BadInput, IOException {

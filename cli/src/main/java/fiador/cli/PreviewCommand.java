@@ -24,59 +24,52 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class PreviewCommand extends Common {
-  @Parameters(index = "0", paramLabel = "USER", description = "A user.")
   String user;
-
-  @Parameters(index = "1", paramLabel = "TABLE", description = "A table or view.")
   String table;
-
-  @Option(
-      names = "--server",
-      paramLabel = "NAME",
-      description = "A server of the charter; else its only one.")
   String server;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
-
-  @Option(
-      names = "--live",
-      description = {
-        "Also reads it as that user on the server and compares value by value. Where nobody can act",
-        "as somebody else the user's secret is taken from FIADOR_SECRET_ and the name in capitals."
-      })
+  Path folder = Path.of("");
   boolean live;
-
-  @Option(names = "--compare", paramLabel = "USER", description = "Counts for another user beside.")
   String other;
-
-  @Option(
-      names = "--group-by",
-      paramLabel = "COLUMN",
-      description = "Counts by the values of a column.")
   String groupBy;
+  int most = 10;
+  Format format = Format.TEXT;
 
-  @Option(
-      names = "--rows",
-      paramLabel = "N",
-      description = "How many rows to show; all are counted.",
-      defaultValue = "10")
-  int most;
-
-  @Option(
-      names = "--format",
-      paramLabel = "F",
-      description = "text; or the rows as json, jsonl, csv or markdown.",
-      defaultValue = "text")
-  Format format;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("USER", value -> user = value, "A user.");
+    options.parameter("TABLE", value -> table = value, "A table or view.");
+    options.option(
+        "--server", "NAME", value -> server = value, "A server of the charter; else its only one.");
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter's folder; else this one.");
+    options.flag(
+        "--live",
+        given -> live = given,
+        "Also reads it as that user on the server and compares value by value. Where nobody can act",
+        "as somebody else the user's secret is taken from FIADOR_SECRET_ and the name in capitals.");
+    options.option("--compare", "USER", value -> other = value, "Counts for another user beside.");
+    options.option(
+        "--group-by", "COLUMN", value -> groupBy = value, "Counts by the values of a column.");
+    options.option(
+        "--rows",
+        "N",
+        Integer.class,
+        value -> most = value,
+        "How many rows to show; all are counted.");
+    options.option(
+        "--format",
+        "F",
+        Format.class,
+        value -> format = value,
+        "text; or the rows as json, jsonl, csv or markdown.");
+  }
 
   @Override
   String[] description() {

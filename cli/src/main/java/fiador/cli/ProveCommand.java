@@ -29,23 +29,28 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import picocli.CommandLine.Option;
 
 final class ProveCommand extends Asking {
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder, which has the proofs; else this one.",
-      defaultValue = "")
-  Path folder;
-
-  @Option(
-      names = "--live",
-      description = "Surveys the server and tries each proof about a user on it, rolled back.")
+  Path folder = Path.of("");
   boolean live;
-
-  @Option(names = "--junit", paramLabel = "FILE", description = "Writes XML for test runners.")
   Path junit;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter's folder, which has the proofs; else this one.");
+    options.flag(
+        "--live",
+        given -> live = given,
+        "Surveys the server and tries each proof about a user on it, rolled back.");
+    options.option(
+        "--junit", "FILE", Path.class, value -> junit = value, "Writes XML for test runners.");
+  }
 
   @Override
   String[] description() {

@@ -24,41 +24,42 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewCloseCommand extends ReviewStep {
-  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
-
-  @Option(names = "--script", paramLabel = "FILE", description = "Writes the statements there.")
   Path script;
-
-  @Option(
-      names = "--evidence",
-      paramLabel = "FILE",
-      description = "Where the evidence goes; else NAME.review.jsonl in the charter's folder.")
   Path evidence;
-
-  @Option(
-      names = "--unfinished",
-      description =
-          "Closes it although lines are open or no longer as asked; those are left alone.")
   boolean unfinished;
-
-  @Option(
-      names = "--smaller",
-      description =
-          "Where a role gives more than was revoked: gives the roles in it that give the rest.")
   boolean smaller;
-
-  @Option(
-      names = "--whole",
-      description = "Takes a role as a whole, even where it gives more than was revoked.")
   boolean whole;
-
-  @Option(names = "--dry-run", description = "Shows it and leaves the review open.")
   boolean dryRun;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("NAME", value -> name = value, "Which review.");
+    options.option(
+        "--script", "FILE", Path.class, value -> script = value, "Writes the statements there.");
+    options.option(
+        "--evidence",
+        "FILE",
+        Path.class,
+        value -> evidence = value,
+        "Where the evidence goes; else NAME.review.jsonl in the charter's folder.");
+    options.flag(
+        "--unfinished",
+        given -> unfinished = given,
+        "Closes it although lines are open or no longer as asked; those are left alone.");
+    options.flag(
+        "--smaller",
+        given -> smaller = given,
+        "Where a role gives more than was revoked: gives the roles in it that give the rest.");
+    options.flag(
+        "--whole",
+        given -> whole = given,
+        "Takes a role as a whole, even where it gives more than was revoked.");
+    options.flag("--dry-run", given -> dryRun = given, "Shows it and leaves the review open.");
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -19,27 +19,26 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewDecideCommand extends ReviewStep {
-  @Parameters(index = "0", paramLabel = "NAME", description = "Which review.")
   String name;
-
-  @Parameters(index = "1..*", paramLabel = "FILE", description = "Sheets that came back.")
   List<Path> files = List.of();
-
-  @Option(names = "--as", paramLabel = "REVIEWER", description = "In whose name.")
   String reviewer;
-
-  @Option(names = "--line", paramLabel = "LINE", description = "This line; may be repeated.")
   List<String> keys = List.of();
-
-  @Option(names = "--answer", paramLabel = "A", description = "keep, revoke or unsure.")
   String answer;
-
-  @Option(names = "--remark", paramLabel = "TEXT", description = "Why.")
   String remark = "";
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("NAME", value -> name = value, "Which review.");
+    options.rest("FILE", Path.class, value -> files = value, "Sheets that came back.");
+    options.option("--as", "REVIEWER", value -> reviewer = value, "In whose name.");
+    options.list(
+        "--line", "LINE", String.class, value -> keys = value, "This line; may be repeated.");
+    options.option("--answer", "A", value -> answer = value, "keep, revoke or unsure.");
+    options.option("--remark", "TEXT", value -> remark = value, "Why.");
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

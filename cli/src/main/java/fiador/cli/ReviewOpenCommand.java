@@ -27,55 +27,58 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewOpenCommand extends ReviewStep {
-  @Parameters(index = "0", paramLabel = "NAME", description = "What the review is called.")
   String name;
-
-  @Option(names = "--schema", paramLabel = "SCHEMA", description = "Only this; may be repeated.")
   List<String> schemas = List.of();
-
-  @Option(
-      names = "--label",
-      paramLabel = "LABEL",
-      description = "Only tables that carry this label of the charter, or have columns that do.")
   List<String> labels = List.of();
-
-  @Option(names = "--role", paramLabel = "ROLE", description = "Only who has this role, and that.")
   List<String> roles = List.of();
-
-  @Option(names = "--person", paramLabel = "USER", description = "Only this person.")
   List<String> persons = List.of();
-
-  @Option(
-      names = "--by",
-      paramLabel = "WHO",
-      description = "Who is asked: schema (its owner), role (who may give it), manager.",
-      defaultValue = "schema")
-  Reviewers.By by;
-
-  @Option(
-      names = "--reviewer",
-      paramLabel = "X=NAME",
-      description = "Who is asked about the schema or role X.")
+  Reviewers.By by = Reviewers.By.SCHEMA;
   Map<String, String> named = new LinkedHashMap<>();
-
-  @Option(
-      names = "--else",
-      paramLabel = "NAME",
-      description = "Who is asked where there is nobody else.")
   String otherwise;
-
-  @Option(names = "--usage", paramLabel = "LOG", description = "A server's log of what was used.")
   List<Path> usage = List.of();
-
-  @Mixin People people = new People();
-
-  @Option(names = "--server", paramLabel = "NAME", description = "Which server of the charter.")
+  People people = new People();
   String server;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("NAME", value -> name = value, "What the review is called.");
+    options.list(
+        "--schema",
+        "SCHEMA",
+        String.class,
+        value -> schemas = value,
+        "Only this; may be repeated.");
+    options.list(
+        "--label",
+        "LABEL",
+        String.class,
+        value -> labels = value,
+        "Only tables that carry this label of the charter, or have columns that do.");
+    options.list(
+        "--role",
+        "ROLE",
+        String.class,
+        value -> roles = value,
+        "Only who has this role, and that.");
+    options.list("--person", "USER", String.class, value -> persons = value, "Only this person.");
+    options.option(
+        "--by",
+        "WHO",
+        Reviewers.By.class,
+        value -> by = value,
+        "Who is asked: schema (its owner), role (who may give it), manager.");
+    options.map(
+        "--reviewer", "X=NAME", value -> named = value, "Who is asked about the schema or role X.");
+    options.option(
+        "--else", "NAME", value -> otherwise = value, "Who is asked where there is nobody else.");
+    options.list(
+        "--usage", "LOG", Path.class, value -> usage = value, "A server's log of what was used.");
+    people.options(options);
+    options.option("--server", "NAME", value -> server = value, "Which server of the charter.");
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -13,14 +13,17 @@ import fiador.reviews.Findings;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Parameters;
 
 final class ReviewRefreshCommand extends ReviewStep {
-  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
+  People people = new People();
 
-  @Mixin People people = new People();
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("NAME", value -> name = value, "Which review.");
+    people.options(options);
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -12,21 +12,24 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewSheetsCommand extends ReviewStep {
-  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
-
-  @Option(
-      names = "--to",
-      paramLabel = "DIR",
-      description = "The folder to write them to; else a folder of the review's name.")
   Path to;
-
-  @Option(names = "--as", paramLabel = "REVIEWER", description = "Only this reviewer's.")
   String only;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("NAME", value -> name = value, "Which review.");
+    options.option(
+        "--to",
+        "DIR",
+        Path.class,
+        value -> to = value,
+        "The folder to write them to; else a folder of the review's name.");
+    options.option("--as", "REVIEWER", value -> only = value, "Only this reviewer's.");
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

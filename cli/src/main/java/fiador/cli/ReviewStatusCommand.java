@@ -11,19 +11,22 @@ import fiador.report.ReviewText;
 import fiador.report.RowWriter;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewStatusCommand extends ReviewStep {
-  @Parameters(index = "0", arity = "0..1", paramLabel = "NAME", description = "Which review.")
   String name;
+  Format format = Format.TEXT;
 
-  @Option(
-      names = "--format",
-      paramLabel = "F",
-      description = "text, json, jsonl, csv or markdown.",
-      defaultValue = "text")
-  Format format;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("NAME", value -> name = value, "Which review.");
+    options.option(
+        "--format",
+        "F",
+        Format.class,
+        value -> format = value,
+        "text, json, jsonl, csv or markdown.");
+  }
 
   @Override
   int step() throws BadInput, SurveyException, CharterException, ServerException, IOException {

@@ -17,16 +17,21 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
-import picocli.CommandLine.Option;
 
 /** A step of a review. Reviews live in the ledger of a charter, beside the surveys. */
 abstract class ReviewStep extends Common {
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path folder;
+  Path folder = Path.of("");
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter's folder; else this one.");
+  }
 
   Charter charter;
   Ledger ledger;

@@ -12,25 +12,25 @@ import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class ReviewVerifyCommand extends Common {
-  @Parameters(index = "0", paramLabel = "FILE", description = "The evidence file.")
   Path file;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter whose ledger it is compared with; else the one here, if any.",
-      defaultValue = "")
-  Path folder;
-
-  @Option(
-      names = "--digest",
-      paramLabel = "DIGEST",
-      description = "The digest that was kept apart.")
+  Path folder = Path.of("");
   String digest;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("FILE", Path.class, value -> file = value, "The evidence file.");
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The charter whose ledger it is compared with; else the one here, if any.");
+    options.option(
+        "--digest", "DIGEST", value -> digest = value, "The digest that was kept apart.");
+  }
 
   @Override
   String[] description() {

@@ -16,24 +16,30 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Function;
-import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 
 /** Commands that review an estate, with what a charter expects of it where there is one. */
 abstract class Reviewing extends Asking {
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter that says what is expected; else the one asked, if any.")
   Path charterFolder;
-
-  @Option(
-      names = "--usage",
-      paramLabel = "LOG",
-      description = "A server's log of what was used; can be given several times.")
   List<Path> usage = List.of();
+  People people = new People();
 
-  @Mixin People people = new People();
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> charterFolder = value,
+        "The charter that says what is expected; else the one asked, if any.");
+    options.list(
+        "--usage",
+        "LOG",
+        Path.class,
+        value -> usage = value,
+        "A server's log of what was used; can be given several times.");
+    people.options(options);
+  }
 
   /** What was used, or null where no log was given. */
   Evidence evidence(Access access) throws BadInput, IOException {

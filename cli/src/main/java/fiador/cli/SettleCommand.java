@@ -23,19 +23,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.StringJoiner;
 import java.util.TreeMap;
-import picocli.CommandLine.Option;
 
 final class SettleCommand extends Change {
-  @Option(names = "--dry-run", description = "Shows the SQL and runs nothing.")
   boolean dryRun;
-
-  @Option(
-      names = "--resume",
-      description = "Goes on with the last settle, which was stopped half-way.")
   boolean resume;
-
-  @Option(names = "--undo", description = "Takes back what the last settle did.")
   boolean undo;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.flag("--dry-run", given -> dryRun = given, "Shows the SQL and runs nothing.");
+    options.flag(
+        "--resume",
+        given -> resume = given,
+        "Goes on with the last settle, which was stopped half-way.");
+    options.flag("--undo", given -> undo = given, "Takes back what the last settle did.");
+  }
 
   /** Where secrets come from when it is not the environment or a terminal; the tour has its own. */
   SettleRun.Secrets otherSecrets;

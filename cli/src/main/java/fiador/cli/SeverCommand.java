@@ -16,24 +16,26 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class SeverCommand extends Asking {
-  @Parameters(index = "0", paramLabel = "USER", description = "A user or a role.")
   String user;
-
-  @Parameters(index = "1", paramLabel = "PRIVILEGE", description = "Such as select or update.")
   String privilege;
-
-  @Parameters(index = "2", paramLabel = "OBJECT[.COLUMN]", description = "On what.")
   String object;
-
-  @Option(
-      names = "--script",
-      paramLabel = "FILE",
-      description = "Writes the statements of the best way there.")
   Path script;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("USER", value -> user = value, "A user or a role.");
+    options.parameter("PRIVILEGE", value -> privilege = value, "Such as select or update.");
+    options.parameter("OBJECT[.COLUMN]", value -> object = value, "On what.");
+    options.option(
+        "--script",
+        "FILE",
+        Path.class,
+        value -> script = value,
+        "Writes the statements of the best way there.");
+  }
 
   @Override
   String[] description() {

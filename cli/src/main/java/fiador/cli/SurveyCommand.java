@@ -11,52 +11,53 @@ import fiador.servers.Servers;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class SurveyCommand extends Common {
-  @Parameters(arity = "0..1", paramLabel = "SERVER", description = "A server of the charter.")
   String server;
-
-  @Option(
-      names = "--charter",
-      paramLabel = "DIR",
-      description = "The charter's folder; else this one.",
-      defaultValue = "")
-  Path charter;
-
-  @Option(
-      names = "--url",
-      paramLabel = "URL",
-      description = "The address of a server in no charter.")
+  Path charter = Path.of("");
   String url;
-
-  @Option(names = "--login", paramLabel = "NAME", description = "The account to read with.")
   String login;
-
-  @Option(
-      names = "--password-env",
-      paramLabel = "VAR",
-      description = "The environment variable that holds the account's secret.")
   String passwordEnv;
-
-  @Option(
-      names = "--database",
-      paramLabel = "NAME",
-      description = "Looks into this database only; may be given several times. Else into all.")
   List<String> databases = List.of();
-
-  @Option(
-      names = "--to",
-      paramLabel = "FILE",
-      description = "Where to write; else where questions about the charter's server look for it.")
   Path to;
-
-  @Option(
-      names = "--ledger",
-      paramLabel = "FILE",
-      description = "Records it in this ledger; else a charter's server in the charter's.")
   Path ledger;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional("SERVER", value -> server = value, "A server of the charter.");
+    options.option(
+        "--charter",
+        "DIR",
+        Path.class,
+        value -> charter = value,
+        "The charter's folder; else this one.");
+    options.option("--url", "URL", value -> url = value, "The address of a server in no charter.");
+    options.option("--login", "NAME", value -> login = value, "The account to read with.");
+    options.option(
+        "--password-env",
+        "VAR",
+        value -> passwordEnv = value,
+        "The environment variable that holds the account's secret.");
+    options.list(
+        "--database",
+        "NAME",
+        String.class,
+        value -> databases = value,
+        "Looks into this database only; may be given several times. Else into all.");
+    options.option(
+        "--to",
+        "FILE",
+        Path.class,
+        value -> to = value,
+        "Where to write; else where questions about the charter's server look for it.");
+    options.option(
+        "--ledger",
+        "FILE",
+        Path.class,
+        value -> ledger = value,
+        "Records it in this ledger; else a charter's server in the charter's.");
+  }
 
   @Override
   String[] description() {

@@ -21,31 +21,33 @@ import java.util.Base64;
 import java.util.List;
 import java.util.stream.Stream;
 import picocli.CommandLine;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class TourCommand extends Common {
-  @Parameters(
-      arity = "0..1",
-      paramLabel = "DIR",
-      description = "The folder to make; must be empty or not there.",
-      defaultValue = "aguarela-tour")
-  Path folder;
-
-  @Option(
-      names = "--url",
-      paramLabel = "URL",
-      description = "Builds it on this PostgreSQL database, which should be empty.")
+  Path folder = Path.of("aguarela-tour");
   String url;
-
-  @Option(names = "--login", paramLabel = "NAME", description = "The account to build it with.")
   String login;
-
-  @Option(
-      names = "--password-env",
-      paramLabel = "VAR",
-      description = "The environment variable that holds the account's secret.")
   String passwordEnv;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.optional(
+        "DIR",
+        Path.class,
+        value -> folder = value,
+        "The folder to make; must be empty or not there.");
+    options.option(
+        "--url",
+        "URL",
+        value -> url = value,
+        "Builds it on this PostgreSQL database, which should be empty.");
+    options.option("--login", "NAME", value -> login = value, "The account to build it with.");
+    options.option(
+        "--password-env",
+        "VAR",
+        value -> passwordEnv = value,
+        "The environment variable that holds the account's secret.");
+  }
 
   private static final String TARIFF_TOO = "select (customer_id, district, tariff) on";
   private static final String TARIFF_NOT = "select (customer_id, district) on";

@@ -16,28 +16,29 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 
 final class TraceCommand extends Asking {
-  @Parameters(index = "0", paramLabel = "USER", description = "A user, or a role.")
   String user;
-
-  @Parameters(index = "1", paramLabel = "PRIVILEGE", description = "Such as select or usage.")
   String privilege;
-
-  @Parameters(
-      index = "2",
-      paramLabel = "OBJECT[.COLUMN]",
-      description = "A table, view, sequence, routine, schema or database; or a column.")
   String object;
+  int paths = 5;
 
-  @Option(
-      names = "--paths",
-      paramLabel = "N",
-      description = "How many paths to show, the shortest first; all are counted.",
-      defaultValue = "5")
-  int paths;
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.parameter("USER", value -> user = value, "A user, or a role.");
+    options.parameter("PRIVILEGE", value -> privilege = value, "Such as select or usage.");
+    options.parameter(
+        "OBJECT[.COLUMN]",
+        value -> object = value,
+        "A table, view, sequence, routine, schema or database; or a column.");
+    options.option(
+        "--paths",
+        "N",
+        Integer.class,
+        value -> paths = value,
+        "How many paths to show, the shortest first; all are counted.");
+  }
 
   @Override
   String[] description() {

@@ -18,28 +18,33 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import picocli.CommandLine.Option;
 
 final class TrimCommand extends Reviewing {
-  @Option(
-      names = "--script",
-      paramLabel = "FILE",
-      description = "Writes the statements there, to look at and to run.")
   Path script;
-
-  @Option(
-      names = "--patch",
-      paramLabel = "FILE",
-      description = "Writes what goes from the charter's lists of roles there, for git apply.")
   Path patch;
-
-  @Option(
-      names = "--regroup",
-      description = {
-        "Puts what people hold (with --usage: what they used of it) together in as few roles as can be",
-        "found, and says how few there must be at least."
-      })
   boolean regroup;
+
+  @Override
+  void options(Options options) {
+    super.options(options);
+    options.option(
+        "--script",
+        "FILE",
+        Path.class,
+        value -> script = value,
+        "Writes the statements there, to look at and to run.");
+    options.option(
+        "--patch",
+        "FILE",
+        Path.class,
+        value -> patch = value,
+        "Writes what goes from the charter's lists of roles there, for git apply.");
+    options.flag(
+        "--regroup",
+        given -> regroup = given,
+        "Puts what people hold (with --usage: what they used of it) together in as few roles as can be",
+        "found, and says how few there must be at least.");
+  }
 
   /** Proposes fewer roles for the same. */
   private int regroup(Access access, Expected expected, Evidence evidence)

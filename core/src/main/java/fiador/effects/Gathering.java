@@ -26,12 +26,10 @@ final class Gathering {
   private final boolean compact;
   private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
   private final BitSet systemNodes;
-  private final IntArrayList withParts = new IntArrayList();
   private boolean anySystem;
   private boolean anyGuarded;
   private Session collecting;
   private Tally sum;
-  private long counted;
 
   Gathering(Access access, boolean withSystem, boolean compact) {
     this.access = access;
@@ -42,19 +40,9 @@ final class Gathering {
     findSystemNodes();
   }
 
-  /** How many privileges on whole nodes the last collecting of all nodes found. */
-  long counted() {
-    return counted;
-  }
-
   /** Whether there are nodes of which the server keeps something from everybody. */
   boolean anyGuarded() {
     return anyGuarded;
-  }
-
-  /** The nodes for which it found column grants. */
-  IntArrayList withParts() {
-    return withParts;
   }
 
   /**
@@ -67,8 +55,6 @@ final class Gathering {
     sum = into;
     sum.clear();
     collecting = session;
-    counted = 0;
-    withParts.clear();
     if (onlyNode >= 0) {
       sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
       addPartsAt(session, onlyNode);
@@ -174,7 +160,7 @@ final class Gathering {
   private void add(int node, long privileges, long canGrant) {
     if (withSystem || !isSystem(node)) {
       long held = privileges & ~hidden(collecting, node);
-      counted += Long.bitCount(sum.add(node, held, canGrant));
+      sum.add(node, held, canGrant);
     }
   }
 
@@ -196,9 +182,6 @@ final class Gathering {
       partsMade.put(key, part);
     }
     sum.addPart(grants.node(row), part);
-    if (sum.mark(grants.node(row))) {
-      withParts.add(grants.node(row));
-    }
   }
 
   /** What the server keeps from a session on that node whatever was granted. */

@@ -8,7 +8,6 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -36,7 +35,6 @@ public final class Holdings {
   private final ViewReading views;
   private final Sessions sessions;
   private Tally sum;
-  private final Tally[] spares = new Tally[2];
   private final Ranked ranked;
   private final Gathering gathering;
   private final QuickCount quickCount;
@@ -86,110 +84,27 @@ public final class Holdings {
     return rows;
   }
 
-  /**
-   * How many rows {@link #of} would have. Where nothing on a node comes from several sessions or
-   * may be granted on, the number of its rows does not depend on their states; so only the other
-   * nodes are sorted into states.
-   */
+  /** How many rows {@link #of} would have. */
   public long count(int user) {
     ranked.clear();
-    if (access.rules().denials()
-        || access.rules().enforcesTime()
-        || access.rules().accounts() == Accounts.BY_HOST) {
+    List<Session> all = new ArrayList<>();
+    Session login = sessions.login(user);
+    all.add(login);
+    forEachSwitch(user, login, walk.up(user, RoleWalk.Along.INHERIT), all::add);
+    long rows = quickCount.count(all);
+    if (rows == QuickCount.NOT_SO_EASY) {
       work(user, -1);
       return emitted();
     }
-    IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
-    Session login = sessions.login(user);
-    List<Session> switches = new ArrayList<>();
-    forEachSwitch(user, login, enabled, switches::add);
-    long quick = switches.isEmpty() ? quickCount.count(login) : QuickCount.NOT_SO_EASY;
-    if (quick != QuickCount.NOT_SO_EASY) {
-      return quick;
-    }
-    gathering.collect(login, -1, sum);
-    long rows = gathering.counted();
-    IntArrayList withParts = new IntArrayList(gathering.withParts());
-    Tally ofLogin = sum;
-    Tally afterSwitch = taken(spares, 0);
-    IntArrayList involved = new IntArrayList();
-    sum = taken(spares, 1);
-    afterSwitch.clear();
-    for (Session acting : switches) {
-      gathering.collect(acting, -1, sum);
-      addUp(ofLogin, afterSwitch, involved);
-    }
-    sum = ofLogin;
-    rows += countRest(login, withParts, afterSwitch);
-    if (!involved.isEmpty()) {
-      Tally spare = taken(spares, 1);
-      for (Session acting : switches) {
-        sum = spare;
-        shutContainers.clear();
-        involved.forEach(
-            (int node) -> {
-              gathering.collect(acting, node, sum);
-              sortIntoStates(node, login, acting, State.ON_REQUEST);
-            });
+    for (Session acting : all) {
+      shutContainers.clear();
+      for (int i = 0; i < quickCount.hard().size(); i++) {
+        int node = quickCount.hard().getInt(i);
+        gathering.collect(acting, node, sum);
+        sortIntoStates(node, login, acting, acting == login ? State.LIVE : State.ON_REQUEST);
       }
-      sum = ofLogin;
     }
     return rows + emitted();
-  }
-
-  private Tally taken(Tally[] from, int i) {
-    if (from[i] == null) {
-      from[i] = new Tally(tree.size());
-    }
-    return from[i];
-  }
-
-  private void addUp(Tally ofLogin, Tally afterSwitch, IntArrayList involved) {
-    for (int i = 0; i < sum.touched().size(); i++) {
-      int node = sum.touched().getInt(i);
-      boolean plain =
-          (sum.grantable(node) | ofLogin.grantable(node)) == 0
-              && sum.parts(node).isEmpty()
-              && ofLogin.parts(node).isEmpty();
-      if (plain) {
-        afterSwitch.add(node, sum.whole(node), 0);
-      } else if (afterSwitch.mark(node)) {
-        involved.add(node);
-      }
-    }
-  }
-
-  /**
-   * What has to be added to the number of privileges on wholes found after login: parts, what comes
-   * by switching, and the nodes whose rows depend on their states, which are sorted into them.
-   */
-  private long countRest(Session login, IntArrayList withParts, Tally afterSwitch) {
-    long rows = 0;
-    shutContainers.clear();
-    for (int i = 0; i < withParts.size(); i++) {
-      int node = withParts.getInt(i);
-      long all = sum.whole(node);
-      long grantable = 0;
-      for (Part part : sum.parts(node)) {
-        all |= part.privileges();
-        grantable |= part.grantable() | sum.grantable(node);
-      }
-      if (grantable == 0 && !afterSwitch.isMarked(node)) {
-        rows += Long.bitCount(all) - Long.bitCount(sum.whole(node));
-      } else {
-        afterSwitch.mark(node);
-      }
-    }
-    for (int i = 0; i < afterSwitch.touched().size(); i++) {
-      int node = afterSwitch.touched().getInt(i);
-      if (!afterSwitch.isMarked(node)) {
-        rows += Long.bitCount(afterSwitch.whole(node) & ~sum.whole(node));
-      } else if (sum.isTouched(node)) {
-        rows -= Long.bitCount(sum.whole(node) & ~gathering.hidden(login, node));
-        sortIntoStates(node, login, login, State.LIVE);
-      }
-    }
-    return rows;
   }
 
   private long emitted() {

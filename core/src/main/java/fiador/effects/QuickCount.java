@@ -7,33 +7,59 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.Arrays;
+import java.util.List;
 
 /**
- * Counts the holdings of users who have one session only and hold no column with the right to grant
- * it on: then every privilege on every node is one row, whatever its state, so it is enough to
- * count what is new while reading the grants. Four bytes a node instead of sixteen keep most of
- * them in the cache, which is what the counting costs. Everybody else is left to {@link Holdings}.
+ * Counts the holdings of a user without working out their states. A node has one row for each
+ * privilege held there, whatever its state, unless the rows may differ in more than that: where
+ * columns come with the right to give them on, or where columns or that right come from several
+ * sessions. Such nodes are left to {@link Holdings}. One word a node, and the bits of a grant ready
+ * made, because fetching them is what the counting costs: the grants of all roles of all sessions.
  */
 final class QuickCount {
   /** Says that the user has to be counted the long way. */
   static final long NOT_SO_EASY = -1;
 
-  private static final int BITS = 16;
-  private static final int MASK = (1 << BITS) - 1;
+  /**
+   * A word: the round it was last touched in, flags, the session, privileges on parts and whole.
+   */
+  private static final int ROUND_AT = 48;
+
+  private static final int LAST_ROUND = (1 << 16) - 1;
+  private static final long SEVERAL_SESSIONS = 1L << 47;
+  private static final long GRANTABLE = 1L << 46;
+  private static final int SESSION_AT = 32;
+  private static final int LAST_SESSION = (1 << 14) - 1;
+  private static final int PARTS_AT = 16;
+  private static final long PRIVILEGES = (1 << PARTS_AT) - 1;
+  private static final long STAMP =
+      (long) LAST_ROUND << ROUND_AT | (long) LAST_SESSION << SESSION_AT;
+
+  /** What can make a node's rows more than its privileges. */
+  private static final long SPECIAL = GRANTABLE | PRIVILEGES << PARTS_AT;
 
   private final Access access;
   private final Tree tree;
   private final Grants grants;
   private final Gathering gathering;
   private final boolean withSystem;
-  private final int[] bitsOf;
-  private final boolean[] hard;
+
+  /** What a grant of these terms adds to a word, where it is on the whole. */
+  private final long[] wordOf;
+
   private final boolean possible;
-  private int[] seen;
-  private int round;
+  private final IntArrayList hard = new IntArrayList();
+  private long[] words;
+  private long round;
+
+  /** The round and the session, as they stand in a word. */
+  private long stamp;
+
   private long rows;
 
   QuickCount(Access access, Gathering gathering, boolean withSystem, boolean compact) {
@@ -42,42 +68,49 @@ final class QuickCount {
     this.grants = access.grants();
     this.gathering = gathering;
     this.withSystem = withSystem;
-    this.bitsOf = new int[grants.differentTerms()];
-    this.hard = new boolean[bitsOf.length];
+    this.wordOf = new long[grants.differentTerms()];
     boolean fits = true;
     for (NodeKind kind : NodeKind.values()) {
-      fits &= access.rules().privilegesOn(kind) <= MASK;
+      fits &= access.rules().privilegesOn(kind) <= PRIVILEGES;
     }
-    for (int id = 0; id < bitsOf.length; id++) {
+    for (int id = 0; id < wordOf.length; id++) {
       Terms terms = grants.termsAt(id);
-      fits &= terms.privileges() <= MASK && (terms.covers() == 0 || compact);
-      bitsOf[id] = (int) terms.privileges();
-      hard[id] = terms.grantable() != 0;
+      fits &= terms.privileges() <= PRIVILEGES && (terms.covers() == 0 || compact);
+      wordOf[id] = terms.privileges() | (terms.grantable() == 0 ? 0 : GRANTABLE);
     }
     this.possible =
         fits
             && !access.rules().denials()
             && !access.rules().enforcesTime()
+            && access.rules().accounts() != Accounts.BY_HOST
             && !(withSystem && gathering.anyGuarded());
   }
 
-  /** How many rows the only session of a user amounts to, or {@link #NOT_SO_EASY}. */
-  long count(Session login) {
-    if (!possible || hasOpeningPower(login)) {
+  /**
+   * How many rows the sessions of a user amount to, without those on the {@link #hard} nodes, or
+   * {@link #NOT_SO_EASY}.
+   */
+  long count(List<Session> sessions) {
+    if (!possible || sessions.size() > LAST_SESSION || sessions.stream().anyMatch(this::opens)) {
       return NOT_SO_EASY;
     }
     begin();
-    for (int i = 0; i < login.roles().size(); i++) {
-      int role = login.roles().getInt(i);
-      if (!addGrants(role)) {
-        return NOT_SO_EASY;
+    for (Session each : sessions) {
+      stamp += 1L << SESSION_AT;
+      for (int i = 0; i < each.roles().size(); i++) {
+        addGrants(each.roles().getInt(i));
+        addOwned(each.roles().getInt(i));
       }
-      addOwned(role);
     }
     return rows;
   }
 
-  private boolean hasOpeningPower(Session session) {
+  /** The nodes that the last count left out. */
+  IntArrayList hard() {
+    return hard;
+  }
+
+  private boolean opens(Session session) {
     if (session.isSuperuser()) {
       return true;
     }
@@ -91,55 +124,75 @@ final class QuickCount {
 
   private void begin() {
     rows = 0;
-    if (seen == null) {
-      seen = new int[tree.size()];
+    hard.clear();
+    if (words == null) {
+      words = new long[tree.size()];
     }
-    if (++round > MASK) {
-      Arrays.fill(seen, 0);
+    if (++round > LAST_ROUND) {
+      Arrays.fill(words, 0);
       round = 1;
     }
+    stamp = round << ROUND_AT;
   }
 
-  private boolean addGrants(int role) {
-    Adjacency rows = grants.byGrantee();
-    int end = rows.to(role);
-    if (!rows.isIdentity()) {
-      for (int place = rows.from(role); place < end; place++) {
-        if (!addGrant(rows.row(place))) {
-          return false;
-        }
+  private void addGrants(int role) {
+    Adjacency run = grants.byGrantee();
+    int end = run.to(role);
+    if (run.isIdentity()) {
+      for (int row = run.from(role); row < end; row++) {
+        addGrant(row);
       }
-      return true;
-    }
-    for (int row = rows.from(role); row < end; row++) {
-      if (!addGrant(row)) {
-        return false;
+    } else {
+      for (int place = run.from(role); place < end; place++) {
+        addGrant(run.row(place));
       }
     }
-    return true;
   }
 
-  private boolean addGrant(int row) {
-    int terms = grants.termsId(row);
-    if (hard[terms] && grants.columns(row) != ColumnSets.WHOLE) {
-      return false;
+  private void addGrant(int row) {
+    long word = wordOf[grants.termsId(row)];
+    if (grants.columns(row) != ColumnSets.WHOLE) {
+      word = (word & PRIVILEGES) << PARTS_AT | word & ~PRIVILEGES;
     }
-    add(grants.node(row), bitsOf[terms]);
-    return true;
+    add(grants.node(row), word);
   }
 
-  private void add(int node, int bits) {
-    int word = seen[node];
-    if (word >>> BITS != round) {
-      word = round << BITS;
+  private void add(int node, long more) {
+    long word = words[node];
+    long both;
+    if ((word & STAMP) == stamp) {
+      both = word | more;
+    } else if (word >>> ROUND_AT == round) {
+      both = word | more | SEVERAL_SESSIONS;
+    } else if (withSystem || !gathering.isSystem(node)) {
+      word = 0;
+      both = stamp | more;
+    } else {
+      return;
     }
-    int fresh = bits & ~word;
-    if (fresh != 0) {
-      seen[node] = word | bits;
-      if (withSystem || !gathering.isSystem(node)) {
-        rows += Integer.bitCount(fresh);
+    if (both == word) {
+      return;
+    }
+    words[node] = both;
+    if ((both & SPECIAL) == 0) {
+      rows += Long.bitCount(both & PRIVILEGES) - Long.bitCount(word & PRIVILEGES);
+    } else if (!isHard(word)) {
+      rows += rows(both) - rows(word);
+      if (isHard(both)) {
+        hard.add(node);
+        rows -= rows(both);
       }
     }
+  }
+
+  private static int rows(long word) {
+    return Long.bitCount((word | word >>> PARTS_AT) & PRIVILEGES);
+  }
+
+  private static boolean isHard(long word) {
+    boolean parts = (word & PRIVILEGES << PARTS_AT) != 0;
+    boolean grantable = (word & GRANTABLE) != 0;
+    return (word & SEVERAL_SESSIONS) == 0 ? parts && grantable : parts || grantable;
   }
 
   private void addOwned(int role) {
@@ -147,12 +200,12 @@ final class QuickCount {
     for (int at = tree.owned().from(role); at < tree.owned().to(role); at++) {
       int node = tree.owned().row(at);
       if (ownership == Ownership.OBJECT) {
-        long all = access.rules().privilegesOn(tree.kind(node)) & ~tree.withheld(node);
-        add(node, (int) all);
+        long all = access.rules().privilegesOn(tree.kind(node));
+        add(node, all & ~tree.withheld(node) | GRANTABLE);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           int child = tree.children().row(i);
-          add(child, (int) access.rules().privilegesOn(tree.kind(child)));
+          add(child, access.rules().privilegesOn(tree.kind(child)) | GRANTABLE);
         }
       }
     }

@@ -1,6 +1,5 @@
 package fiador.effects;
 
-import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntArrays;
 import java.util.ArrayList;
@@ -28,20 +27,28 @@ final class Tally {
   }
 
   private static final long HAS_PARTS = 1L << 46;
-  private static final long MARKED = 1L << 45;
-  private static final long PRIVILEGES = MARKED - 1;
+  private static final long PRIVILEGES = HAS_PARTS - 1;
   private static final int ROUND_AT = 47;
   private static final long LAST_ROUND = (1L << 16) - 1;
 
   /**
    * Two words an id, side by side in one cache line, because fetching that line is what adding
-   * costs: what is held; and what may be granted on, two flags, and the round it was last touched
-   * in. Words of an earlier round count as empty, so that clearing costs nothing.
+   * costs: what is held; and what may be granted on, a flag, and the round it was last touched in.
+   * Words of an earlier round count as empty, so that clearing costs nothing.
    */
   private final long[] words;
 
   private final IntArrayList touched = new IntArrayList();
-  private final Int2ObjectOpenHashMap<List<Part>> parts = new Int2ObjectOpenHashMap<>();
+
+  /**
+   * Which of the lists an id's parts are in, where it has some: an array, for hashing costs more.
+   */
+  private int[] listOf = {};
+
+  /** Lists of parts, those in use first; the others wait to be used again. */
+  private final List<List<Part>> lists = new ArrayList<>();
+
+  private int listsUsed;
   private long round = 1;
 
   Tally(int ids) {
@@ -50,28 +57,38 @@ final class Tally {
 
   void clear() {
     touched.clear();
-    if (!parts.isEmpty()) {
-      parts.clear();
-    }
+    listsUsed = 0;
     if (++round > LAST_ROUND) {
       Arrays.fill(words, 0);
       round = 1;
     }
   }
 
-  /** Adds to an id; gives the privileges that were not there before. */
-  long add(int id, long privileges, long canGrant) {
+  void add(int id, long privileges, long canGrant) {
     touch(id);
-    long fresh = privileges & ~words[2 * id];
     words[2 * id] |= privileges;
     words[2 * id + 1] |= canGrant;
-    return fresh;
   }
 
   void addPart(int id, Part part) {
     touch(id);
-    words[2 * id + 1] |= HAS_PARTS;
-    parts.computeIfAbsent(id, fresh -> new ArrayList<>(2)).add(part);
+    if ((words[2 * id + 1] & HAS_PARTS) == 0) {
+      words[2 * id + 1] |= HAS_PARTS;
+      newList(id);
+    }
+    lists.get(listOf[id]).add(part);
+  }
+
+  private void newList(int id) {
+    if (listOf.length == 0) {
+      listOf = new int[words.length / 2];
+    }
+    if (listsUsed == lists.size()) {
+      lists.add(new ArrayList<>(2));
+    } else {
+      lists.get(listsUsed).clear();
+    }
+    listOf[id] = listsUsed++;
   }
 
   private void touch(int id) {
@@ -86,18 +103,6 @@ final class Tally {
     return words[2 * id + 1] >>> ROUND_AT == round;
   }
 
-  /** Marks an id; false when it was marked already. */
-  boolean mark(int id) {
-    touch(id);
-    boolean fresh = (words[2 * id + 1] & MARKED) == 0;
-    words[2 * id + 1] |= MARKED;
-    return fresh;
-  }
-
-  boolean isMarked(int id) {
-    return isTouched(id) && (words[2 * id + 1] & MARKED) != 0;
-  }
-
   long whole(int id) {
     return isTouched(id) ? words[2 * id] : 0;
   }
@@ -106,8 +111,11 @@ final class Tally {
     return isTouched(id) ? words[2 * id + 1] & PRIVILEGES : 0;
   }
 
+  /** The parts of an id; good until the next clearing. */
   List<Part> parts(int id) {
-    return isTouched(id) && (words[2 * id + 1] & HAS_PARTS) != 0 ? parts.get(id) : List.of();
+    return isTouched(id) && (words[2 * id + 1] & HAS_PARTS) != 0
+        ? lists.get(listOf[id])
+        : List.of();
   }
 
   boolean isEmpty() {
