@@ -3,6 +3,7 @@ package fiador.estate;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -143,9 +144,9 @@ public final class EstateBuilder {
     return -1;
   }
 
-  /** The ordinals of a node's columns, by name. */
+  /** The ordinals of a node's columns, by name, in their order. */
   public Map<String, Integer> columnOrdinals(int node) {
-    Map<String, Integer> ordinals = new HashMap<>();
+    Map<String, Integer> ordinals = new LinkedHashMap<>();
     for (int ordinal = 0; ordinal < columns(node); ordinal++) {
       ordinals.put(names.text(columnNames.getInt(columnStart.getInt(node) + ordinal)), ordinal);
     }

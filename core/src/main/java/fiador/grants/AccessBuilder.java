@@ -9,6 +9,7 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +28,11 @@ public final class AccessBuilder {
   private final IntArrayList view = new IntArrayList();
   private final IntArrayList under = new IntArrayList();
   private final IntArrayList underColumns = new IntArrayList();
+  private final IntArrayList shownIn = new IntArrayList();
+  private final IntArrayList shownAs = new IntArrayList();
+  private final IntArrayList shownOf = new IntArrayList();
+  private final IntArrayList shownFrom = new IntArrayList();
+  private final BitSet shownAsIs = new BitSet();
   private final List<LaterGrant> later = new ArrayList<>();
   private final List<SchemaPattern> patterns = new ArrayList<>();
   private final SightsBuilder sights = new SightsBuilder();
@@ -72,6 +78,23 @@ public final class AccessBuilder {
     view.add(viewNode);
     under.add(underNode);
     underColumns.add(columns);
+    return this;
+  }
+
+  /**
+   * Says that a view's column shows a column of what lies under it.
+   *
+   * @param column the ordinal in the view
+   * @param under a node, or {@link Lineage#NOTHING}
+   * @param from the ordinal there
+   * @param asIs whether its values stand there as they are
+   */
+  public AccessBuilder shows(int viewNode, int column, int under, int from, boolean asIs) {
+    shownAsIs.set(shownIn.size(), asIs);
+    shownIn.add(viewNode);
+    shownAs.add(column);
+    shownOf.add(under);
+    shownFrom.add(from);
     return this;
   }
 
@@ -132,7 +155,13 @@ public final class AccessBuilder {
         new Reads(
             Adjacency.group(nodes, view.toIntArray()),
             under.toIntArray(),
-            underColumns.toIntArray()),
+            underColumns.toIntArray(),
+            new Lineage(
+                Adjacency.group(nodes, shownIn.toIntArray()),
+                shownAs.toIntArray(),
+                shownOf.toIntArray(),
+                shownFrom.toIntArray(),
+                shownAsIs)),
         List.copyOf(later),
         List.copyOf(patterns),
         accounts,

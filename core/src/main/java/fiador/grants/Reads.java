@@ -5,17 +5,19 @@ import java.util.Map;
 
 /**
  * What views read: rows of view, thing under it, and the columns taken. A routine that a view calls
- * stands here too.
+ * stands here too; and what routines read, as far as their text tells: it names the table, which is
+ * no proof that a call comes to reading it.
  *
- * @param byView the rows by view
+ * @param byView the rows by view or routine
  * @param under what each row's view reads
  * @param columns the column set read, or {@link ColumnSets#WHOLE} where the view needs just any
  *     column of it
+ * @param lineage which of them each column of a view shows
  */
-public record Reads(Adjacency byView, int[] under, int[] columns) {
+public record Reads(Adjacency byView, int[] under, int[] columns, Lineage lineage) {
   /** The same where there are more nodes, which read nothing. */
   Reads forMoreNodes() {
-    return new Reads(byView.patched(Map.of()), under, columns);
+    return new Reads(byView.patched(Map.of()), under, columns, lineage.forMoreNodes());
   }
 
   /** Whether anything is known to lie under the node. */

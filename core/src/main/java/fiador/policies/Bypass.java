@@ -3,36 +3,32 @@ package fiador.policies;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
-import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.ColumnSets;
-import fiador.grants.Reads;
-import fiador.grants.Sights;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import fiador.policies.Openings.Opening;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 
 /**
  * Finds who gets round policies: reads a table that is filtered or masked for him without the
- * filter or the mask, because he may read the table itself, or a view that reads it with somebody
- * else's rights. A view counts as showing every column it reads. Cost: the views above the tables
- * with policies, and the holders of each.
+ * filter or the mask, because he may read the table itself, or a view or routine that reads it with
+ * somebody else's rights. Cost: what lies above the tables with policies, and the holders of each.
  */
 public final class Bypass {
   private final Access access;
   private final Tree tree;
   private final Seeing seeing;
   private final Holders holders;
-  private final Map<Integer, IntArrayList> readers = new LinkedHashMap<>();
+  private final Openings openings;
 
   /** On that server; the clock as for {@link Holders}. */
   public Bypass(Access access, Clock clock) {
@@ -40,23 +36,18 @@ public final class Bypass {
     this.tree = access.tree();
     this.seeing = new Seeing(access);
     this.holders = new Holders(access, clock);
-    Reads reads = access.reads();
-    for (int view = 0; view < tree.size(); view++) {
-      if (tree.kind(view) == NodeKind.VIEW || tree.kind(view) == NodeKind.MATERIALIZED_VIEW) {
-        for (int row : reads.byView().run(view)) {
-          readers.computeIfAbsent(reads.under()[row], none -> new IntArrayList()).add(view);
-        }
-      }
-    }
+    this.openings = new Openings(access, seeing);
   }
 
   /**
    * A way round policies.
    *
    * @param table the table that has them
-   * @param path the table itself, or the views from the one that is read down to it
+   * @param path the table itself, or the views or the routine from the one that is used down to it
    * @param rows whether rows come back that the policies hide from those users
-   * @param columns the names of columns whose values come back unmasked
+   * @param columns the names of columns whose values come back unmasked, or what is worked out of
+   *     them
+   * @param derived those of them of which only worked out values come back
    * @param users who can, and would be hindered otherwise
    * @param powerful those of them whom nothing stops: superusers, and who owns the table
    */
@@ -65,6 +56,7 @@ public final class Bypass {
       List<Integer> path,
       boolean rows,
       List<String> columns,
+      List<String> derived,
       List<Integer> users,
       List<Integer> powerful) {}
 
@@ -97,105 +89,79 @@ public final class Bypass {
    * @param guard the table, or the view through which it is meant to be read
    */
   private List<Way> of(int table, int guard, boolean throughView) {
-    List<Way> found = new ArrayList<>();
-    BitSet all = new BitSet();
-    all.set(0, tree.columns(table));
-    Way direct = throughView ? way(table, guard, List.of(table), all) : null;
-    if (direct != null) {
-      found.add(direct);
+    List<Opening> all = new ArrayList<>();
+    if (throughView) {
+      all.add(new Opening(List.of(table), Flow.ofTable(tree, table)));
     }
-    above(table, guard, List.of(table), all, new IntOpenHashSet(new int[] {guard, table}), found);
-    return found;
-  }
-
-  /** Views of views: each shows on what it reads. */
-  private void above(
-      int table,
-      int guard,
-      List<Integer> path,
-      BitSet columns,
-      IntOpenHashSet seen,
-      List<Way> found) {
-    int under = path.get(0);
-    for (int view : readers.getOrDefault(under, new IntArrayList()).toIntArray()) {
-      if (tree.isSystem(view) || !seen.add(view) || !opens(view, table)) {
-        continue;
-      }
-      List<Integer> longer = new ArrayList<>(List.of(view));
-      longer.addAll(path);
-      BitSet shown = under == table ? read(view, table, columns) : columns;
-      Way way = way(table, guard, List.copyOf(longer), shown);
+    all.addAll(openings.of(table, guard));
+    List<Way> found = new ArrayList<>();
+    for (Opening opening : all) {
+      Way way = way(table, guard, opening);
       if (way != null) {
         found.add(way);
       }
-      above(table, guard, longer, shown, seen, found);
     }
+    return found;
   }
 
-  private BitSet read(int view, int table, BitSet columns) {
-    BitSet found = new BitSet();
-    Reads reads = access.reads();
-    for (int row : reads.byView().run(view)) {
-      if (reads.under()[row] == table) {
-        if (reads.columns()[row] == ColumnSets.WHOLE) {
-          return columns;
+  private Way way(int table, int guard, Opening opening) {
+    List<Integer> users = new ArrayList<>();
+    List<Integer> powerful = new ArrayList<>();
+    boolean rows = false;
+    Set<String> clear = new TreeSet<>();
+    Set<String> derived = new TreeSet<>();
+    for (Map.Entry<Integer, BitSet> reader : readers(opening).entrySet()) {
+      int user = reader.getKey();
+      Seeing.Answer meant = seeing.of(user, guard);
+      if (meant == null || meant.exempt() != null) {
+        continue;
+      }
+      Set<String> masked = meant.seen().masks().keySet();
+      Set<String> asIs = named(table, opening.flow().clear(reader.getValue()), masked);
+      Set<String> workedOut = named(table, opening.flow().derived(reader.getValue()), masked);
+      boolean hidden = !meant.isKnown() || !meant.seen().allRows();
+      if (hidden || !asIs.isEmpty() || !workedOut.isEmpty()) {
+        rows |= hidden;
+        clear.addAll(asIs);
+        derived.addAll(workedOut);
+        users.add(user);
+        if (seeing.isSuperuser(user) || isOwner(user, table)) {
+          powerful.add(user);
         }
-        for (int ordinal : access.columnSets().ordinals(reads.columns()[row])) {
-          found.set(ordinal);
+      }
+    }
+    if (users.isEmpty()) {
+      return null;
+    }
+    derived.removeAll(clear);
+    clear.addAll(derived);
+    return new Way(
+        table, opening.path(), rows, List.copyOf(clear), List.copyOf(derived), users, powerful);
+  }
+
+  /** Who may read or call it, and which of its columns. */
+  private Map<Integer, BitSet> readers(Opening opening) {
+    boolean routine = tree.kind(opening.node()) == NodeKind.ROUTINE;
+    Privilege needed = routine ? Privilege.EXECUTE : Privilege.SELECT;
+    Map<Integer, BitSet> found = new LinkedHashMap<>();
+    for (Holding holding : holders.of(opening.node())) {
+      boolean open = holding.state() == State.LIVE || holding.state() == State.ON_REQUEST;
+      if (holding.privilege() == needed && open) {
+        BitSet columns = found.computeIfAbsent(holding.user(), none -> new BitSet());
+        if (holding.columns() == null) {
+          columns.set(0, opening.flow().columns());
+        } else {
+          columns.or(holding.columns());
         }
       }
     }
     return found;
   }
 
-  /** Whether a view reads with rights for which the table's policies do not count. */
-  private boolean opens(int view, int table) {
-    if (tree.is(view, NodeFact.INVOKER) || access.sights().kept().containsKey(view)) {
-      return false;
-    }
-    Sights.Filter filter = access.sights().filters().get(table);
-    int owner = tree.owner(view);
-    if (filter == null || !filter.enabled() || owner < 0) {
-      return true;
-    }
-    Seeing.Answer answer = seeing.of(owner, table);
-    // rules that ask for the session's user go on counting under somebody else's view
-    return answer == null || answer.exempt() != null;
-  }
-
-  private Way way(int table, int guard, List<Integer> path, BitSet columns) {
-    List<Integer> users = new ArrayList<>();
-    List<Integer> powerful = new ArrayList<>();
-    boolean rows = false;
-    java.util.Set<String> clear = new java.util.TreeSet<>();
-    for (Holding holding : holders.of(path.get(0))) {
-      boolean open = holding.state() == State.LIVE || holding.state() == State.ON_REQUEST;
-      if (holding.privilege() != Privilege.SELECT || !open || users.contains(holding.user())) {
-        continue;
-      }
-      Seeing.Answer meant = seeing.of(holding.user(), guard);
-      if (meant == null || meant.exempt() != null) {
-        continue;
-      }
-      BitSet shown = (BitSet) columns.clone();
-      if (path.size() == 1 && holding.columns() != null) {
-        shown.and(holding.columns());
-      }
-      List<String> unmasked =
-          meant.seen().masks().keySet().stream()
-              .filter(name -> shown.get(tree.columnNamed(table, name)))
-              .toList();
-      boolean hidden = !meant.isKnown() || !meant.seen().allRows();
-      if (hidden || !unmasked.isEmpty()) {
-        rows |= hidden;
-        clear.addAll(unmasked);
-        users.add(holding.user());
-        if (seeing.isSuperuser(holding.user()) || isOwner(holding.user(), table)) {
-          powerful.add(holding.user());
-        }
-      }
-    }
-    return users.isEmpty() ? null : new Way(table, path, rows, List.copyOf(clear), users, powerful);
+  private Set<String> named(int table, BitSet columns, Set<String> among) {
+    Set<String> names = new TreeSet<>(among);
+    names.removeIf(name -> !columns.get(tree.columnNamed(table, name)));
+    return names;
   }
 
   private boolean isOwner(int user, int table) {

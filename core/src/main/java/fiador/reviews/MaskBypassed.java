@@ -2,7 +2,9 @@ package fiador.reviews;
 
 import fiador.policies.Bypass;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.List;
 import java.util.function.Consumer;
 
 /** Values that a policy masks and another way shows. */
@@ -24,16 +26,23 @@ final class MaskBypassed implements Check {
     for (Bypass.Way way : facts.bypass()) {
       IntArrayList users = facts.stoppable(way);
       if (!way.columns().isEmpty() && !users.isEmpty()) {
-        BitSet columns = new BitSet();
-        way.columns().forEach(name -> columns.set(facts.tree.columnNamed(way.table(), name)));
-        Phrase said = Phrase.of("shows ").columns(way.table(), columns);
+        List<String> clear = new ArrayList<>(way.columns());
+        clear.removeAll(way.derived());
+        Phrase said = Phrase.of(clear.isEmpty() ? "shows what is worked out of " : "shows ");
+        said.columns(way.table(), columns(facts, way, clear.isEmpty() ? way.derived() : clear));
         if (way.path().size() > 1) {
           said.say(" of ").where(way.table());
         }
-        said.say(" unmasked to ").whoOf(users);
+        said.say(clear.isEmpty() ? " to " : " unmasked to ").whoOf(users);
         // a waiver is for this way round, and for no other one that may come
         found.accept(Finding.at(ASKED, way.path().get(0), said).concerns(users));
       }
     }
+  }
+
+  private static BitSet columns(Facts facts, Bypass.Way way, List<String> names) {
+    BitSet columns = new BitSet();
+    names.forEach(name -> columns.set(facts.tree.columnNamed(way.table(), name)));
+    return columns;
   }
 }

@@ -71,6 +71,15 @@ public final class Rebuilt {
       }
     }
     for (int view = 0; view < tree.size(); view++) {
+      Lineage lineage = access.reads().lineage();
+      for (int row : lineage.byView().run(view)) {
+        builder.shows(
+            view,
+            lineage.column()[row],
+            lineage.under()[row],
+            lineage.from()[row],
+            lineage.asIs().get(row));
+      }
       for (int row : access.reads().byView().run(view)) {
         builder.reads(
             view, access.reads().under()[row], set(builder, access, access.reads().columns()[row]));

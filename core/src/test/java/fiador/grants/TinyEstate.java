@@ -187,6 +187,24 @@ public final class TinyEstate {
     return this;
   }
 
+  /** Says that a view's column shows a column under it: as it is, or worked out. */
+  public TinyEstate shows(String view, String column, String under, String from, boolean asIs) {
+    builder.shows(
+        nodes.get(view),
+        estate.columnOrdinals(nodes.get(view)).get(column),
+        nodes.get(under),
+        estate.columnOrdinals(nodes.get(under)).get(from),
+        asIs);
+    return this;
+  }
+
+  /** Says that a view's column shows nothing of any table. */
+  public TinyEstate showsNothing(String view, String column) {
+    int ordinal = estate.columnOrdinals(nodes.get(view)).get(column);
+    builder.shows(nodes.get(view), ordinal, Lineage.NOTHING, 0, false);
+    return this;
+  }
+
   private static Terms terms(String privilege) {
     boolean grantable = privilege.endsWith("*");
     long bit = Privilege.named(privilege.replace("*", "")).bit();

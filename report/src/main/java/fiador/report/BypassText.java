@@ -1,5 +1,6 @@
 package fiador.report;
 
+import fiador.estate.NodeKind;
 import fiador.grants.Access;
 import fiador.policies.Bypass;
 import java.time.Instant;
@@ -13,7 +14,7 @@ import java.util.stream.Collectors;
 public final class BypassText {
   /** The fields, in order. */
   public static final List<String> FIELDS =
-      List.of("table", "through", "rows", "columns", "users", "powerful");
+      List.of("table", "through", "rows", "columns", "derived", "users", "powerful");
 
   private static final int NAMES = 4;
 
@@ -67,16 +68,32 @@ public final class BypassText {
   }
 
   private String what(Bypass.Way way) {
-    String columns = way.columns().stream().map(shown::name).collect(Collectors.joining(", "));
-    String clear = columns.isEmpty() ? "" : columns + " unmasked";
-    return way.rows() ? "hidden rows" + (clear.isEmpty() ? "" : "; " + clear) : clear;
+    List<String> clear = new ArrayList<>(way.columns());
+    clear.removeAll(way.derived());
+    List<String> said = new ArrayList<>();
+    if (way.rows()) {
+      said.add("hidden rows");
+    }
+    if (!clear.isEmpty()) {
+      said.add(columns(clear) + " unmasked");
+    }
+    if (!way.derived().isEmpty()) {
+      said.add("values worked out of " + columns(way.derived()));
+    }
+    return String.join("; ", said);
+  }
+
+  private String columns(List<String> names) {
+    return names.stream().map(shown::name).collect(Collectors.joining(", "));
   }
 
   private String through(Bypass.Way way) {
     List<Integer> views = way.path().subList(0, way.path().size() - 1);
-    return views.isEmpty()
-        ? "the table itself"
-        : "view " + views.stream().map(shown::path).collect(Collectors.joining(" > "));
+    if (views.isEmpty()) {
+      return "the table itself";
+    }
+    String first = access.tree().kind(views.get(0)) == NodeKind.ROUTINE ? "routine " : "view ";
+    return first + views.stream().map(shown::path).collect(Collectors.joining(" > "));
   }
 
   private String names(List<Integer> users) {
@@ -92,6 +109,7 @@ public final class BypassText {
     row.put("through", way.path().stream().map(access.tree()::path).toList());
     row.put("rows", way.rows());
     row.put("columns", way.columns());
+    row.put("derived", way.derived());
     row.put("users", way.users().stream().map(access.principals()::name).toList());
     row.put("powerful", way.powerful().stream().map(access.principals()::name).toList());
     return row;

@@ -17,6 +17,7 @@ import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.grants.HouseRules;
 import fiador.grants.LaterGrant;
+import fiador.grants.Lineage;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.SchemaPattern;
@@ -130,6 +131,7 @@ public final class SurveyReader extends SurveyTokens {
       case "denial" -> grant(false);
       case "pattern" -> pattern();
       case "view" -> reads();
+      case "shows" -> shows();
       case "later" -> later();
       case "guard" -> sights.guard();
       case "attribute" -> sights.attribute();
@@ -438,6 +440,36 @@ public final class SurveyReader extends SurveyTokens {
       throw broken("a view line needs \"reads\"");
     }
     builder.reads(view, under, byColumn ? columnSet(under) : ColumnSets.WHOLE);
+  }
+
+  private void shows() throws IOException, SurveyException {
+    int view = nodeId();
+    int under = Lineage.NOTHING;
+    String column = null;
+    String from = null;
+    boolean asIs = false;
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "column" -> column = text();
+        case "of" -> under = nodeId();
+        case "from" -> from = text();
+        case "as_is" -> asIs = flag();
+        default -> throw unknownField();
+      }
+    }
+    if (column == null || (under == Lineage.NOTHING) != (from == null)) {
+      throw broken("a shows line needs \"column\", and \"of\" and \"from\" or neither");
+    }
+    int at = under == Lineage.NOTHING ? 0 : ordinal(under, from);
+    builder.shows(view, ordinal(view, column), under, at, asIs);
+  }
+
+  private int ordinal(int node, String column) throws SurveyException {
+    int ordinal = estate.columnOrdinal(node, estate.names().intern(column));
+    if (ordinal < 0) {
+      throw broken("node " + node + " has no column " + column);
+    }
+    return ordinal;
   }
 
   private void later() throws IOException, SurveyException {

@@ -18,6 +18,7 @@ import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.LaterGrant;
+import fiador.grants.Lineage;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.SchemaPattern;
@@ -83,6 +84,9 @@ public final class SurveyWriter {
     }
     for (int view = 0; view < access.tree().size(); view++) {
       reads(view);
+    }
+    for (int view = 0; view < access.tree().size(); view++) {
+      shows(view);
     }
     for (LaterGrant later : access.later()) {
       later(later);
@@ -278,6 +282,22 @@ public final class SurveyWriter {
       json.writeNumberField("view", view);
       json.writeNumberField("reads", reads.under()[row]);
       columns(reads.under()[row], reads.columns()[row]);
+      json.writeEndObject();
+    }
+  }
+
+  private void shows(int view) throws IOException {
+    Lineage lineage = access.reads().lineage();
+    for (int row : lineage.byView().run(view)) {
+      json.writeStartObject();
+      json.writeNumberField("shows", view);
+      json.writeStringField("column", access.tree().column(view, lineage.column()[row]));
+      int under = lineage.under()[row];
+      if (under != Lineage.NOTHING) {
+        json.writeNumberField("of", under);
+        json.writeStringField("from", access.tree().column(under, lineage.from()[row]));
+        json.writeBooleanField("as_is", lineage.asIs().get(row));
+      }
       json.writeEndObject();
     }
   }

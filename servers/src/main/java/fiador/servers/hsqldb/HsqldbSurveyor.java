@@ -17,6 +17,8 @@ import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
+import fiador.servers.lineage.LineageInto;
+import fiador.servers.lineage.Relations;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -86,6 +88,19 @@ final class HsqldbSurveyor {
       """
       select view_schema, view_name, table_schema, table_name, column_name
         from information_schema.view_column_usage order by 1, 2, 3, 4
+      """;
+
+  private static final String QUERIES =
+      """
+      select table_schema, table_name, view_definition
+        from information_schema.views where table_schema <> 'INFORMATION_SCHEMA' order by 1, 2
+      """;
+
+  private static final String ROUTINES_READ =
+      """
+      select specific_schema, specific_name, table_schema, table_name, column_name
+        from information_schema.routine_column_usage
+       order by 1, 2, 3, 4
       """;
 
   private static final String GUARD = "FIADOR_GUARD";
@@ -310,12 +325,41 @@ final class HsqldbSurveyor {
   private record Reading(int view, int under) {}
 
   private void readViews(Connection connection) throws SQLException {
+    readings(connection, READS, relations);
+    readings(connection, ROUTINES_READ, routines);
+    Relations named =
+        new Relations() {
+          @Override
+          public int node(String schema, String name) {
+            return schema == null ? -1 : relations.getOrDefault(new Key(schema, name), -1);
+          }
+
+          @Override
+          public List<String> columns(int node) {
+            return List.copyOf(estate.columnOrdinals(node).keySet());
+          }
+        };
+    LineageInto lineage =
+        new LineageInto(builder, named, '"', false, name -> name.toUpperCase(Locale.ROOT));
+    Sql.rows(
+        connection,
+        QUERIES,
+        row -> {
+          Integer view = relations.get(new Key(row.getString(1), row.getString(2)));
+          if (view != null && row.getString(3) != null) {
+            lineage.view(view, row.getString(3));
+          }
+        });
+  }
+
+  private void readings(Connection connection, String query, Map<Key, Integer> readers)
+      throws SQLException {
     Map<Reading, IntArrayList> readings = new LinkedHashMap<>();
     Sql.rows(
         connection,
-        READS,
+        query,
         row -> {
-          Integer view = relations.get(new Key(row.getString(1), row.getString(2)));
+          Integer view = readers.get(new Key(row.getString(1), row.getString(2)));
           Key underKey = new Key(row.getString(3), row.getString(4));
           Integer under = relations.get(underKey);
           int ordinal = columns.getOrDefault(underKey, List.of()).indexOf(row.getString(5));

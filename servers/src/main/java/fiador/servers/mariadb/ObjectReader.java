@@ -6,6 +6,9 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
+import fiador.servers.lineage.LineageInto;
+import fiador.servers.lineage.NotUnderstood;
+import fiador.servers.lineage.Relations;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -16,6 +19,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.StringJoiner;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 
 /** Reads schemas, tables with their columns, views with what they read, sequences and routines. */
 final class ObjectReader {
@@ -68,7 +72,7 @@ final class ObjectReader {
 
   private static final String ROUTINES =
       """
-      select db, type, name, definer, security_type
+      select db, type, name, definer, security_type, convert(body using utf8mb4) as body
         from mysql.proc
        where type in ('FUNCTION', 'PROCEDURE')
        order by db, name, type
@@ -79,6 +83,10 @@ final class ObjectReader {
   private final List<String> wanted;
   private final Consumer<String> notes;
   private final Map<Integer, ViewSource> views = new LinkedHashMap<>();
+
+  private final Map<Integer, Body> bodies = new LinkedHashMap<>();
+
+  private record Body(String schema, String text) {}
 
   private record ViewSource(String schema, String name, String text, String definer, String type) {}
 
@@ -117,7 +125,10 @@ final class ObjectReader {
                     fresh -> new StringJoiner(", ", "(", ")"))
                 .add(row.getString(4)));
     Sql.rows(connection, ROUTINES, row -> routine(row, arguments));
-    views.forEach(this::reads);
+    LineageInto lineage =
+        new LineageInto(catalog.builder(), named(null), '`', true, UnaryOperator.identity());
+    views.forEach((node, view) -> reads(node, view, lineage));
+    bodies.forEach((node, body) -> lineage.routine(node, body.text(), named(body.schema())));
     boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
     if (kept && isRead(GUARD)) {
       catalog.builder().sights().guard(0, catalog.node(GUARD));
@@ -212,6 +223,9 @@ final class ObjectReader {
     int definer = catalog.definer(row.getString("definer"));
     int node = estate.node(in, NodeKind.ROUTINE, full, definer);
     catalog.node(node, schema, type, name);
+    if (row.getString("body") != null && !SYSTEM.contains(schema)) {
+      bodies.put(node, new Body(schema, row.getString("body")));
+    }
     if (type.equals("PROCEDURE")) {
       estate.fact(node, NodeFact.PROCEDURE);
     }
@@ -224,9 +238,26 @@ final class ObjectReader {
     }
   }
 
-  private void reads(int node, ViewSource view) {
+  /** What a name without a schema means in a routine is a table of the routine's own schema. */
+  private Relations named(String home) {
+    return new Relations() {
+      @Override
+      public int node(String schema, String name) {
+        String in = schema == null ? home : schema;
+        return in == null ? -1 : catalog.node(in, name);
+      }
+
+      @Override
+      public List<String> columns(int node) {
+        return List.copyOf(estate.columnOrdinals(node).keySet());
+      }
+    };
+  }
+
+  private void reads(int node, ViewSource view, LineageInto lineage) {
+    lineage.view(node, view.text());
     try {
-      ViewText text = ViewText.of(view.text());
+      ViewText text = ViewText.of(lineage.quoted(view.text()));
       text.tables()
           .forEach(
               (table, columns) -> {
@@ -243,7 +274,7 @@ final class ObjectReader {
                   catalog.builder().reads(node, under, fiador.grants.ColumnSets.WHOLE);
                 }
               });
-    } catch (ViewText.NotUnderstood unknown) {
+    } catch (NotUnderstood unknown) {
       notes.accept(
           "what the view "
               + view.schema()

@@ -1,5 +1,7 @@
 package fiador.servers.mariadb;
 
+import fiador.servers.lineage.NotUnderstood;
+import fiador.servers.lineage.QuotedNames;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -27,75 +29,15 @@ record ViewText(Map<Name, Set<String>> tables, List<Name> functions) {
   /** A name with its schema. */
   record Name(String schema, String name) {}
 
-  /** The text is beyond the parser. */
-  static final class NotUnderstood extends Exception {
-    private static final long serialVersionUID = 1L;
-
-    NotUnderstood(JSQLParserException why) {
-      super(why);
-    }
-  }
-
   /** Reads a text. */
-  static ViewText of(String text) throws NotUnderstood {
-    List<String> names = new ArrayList<>();
-    String plain = numbered(text, names);
-    Finder finder = new Finder(names);
+  static ViewText of(QuotedNames text) throws NotUnderstood {
+    Finder finder = new Finder(text);
     try {
-      finder.getTables(CCJSqlParserUtil.parse(plain));
-    } catch (JSQLParserException unknown) {
+      finder.getTables(CCJSqlParserUtil.parse(text.text()));
+    } catch (JSQLParserException | RuntimeException | StackOverflowError unknown) {
       throw new NotUnderstood(unknown);
-    } catch (RuntimeException | StackOverflowError unknown) {
-      throw new NotUnderstood(new JSQLParserException(unknown));
     }
     return finder.found();
-  }
-
-  /**
-   * The text with a number in the place of each quoted name, because the parser does not know
-   * quotes within quotes.
-   */
-  private static String numbered(String text, List<String> names) {
-    StringBuilder plain = new StringBuilder();
-    int at = 0;
-    while (at < text.length()) {
-      char c = text.charAt(at);
-      if (c == '\'') {
-        int end = endOfLiteral(text, at);
-        plain.append(text, at, end);
-        at = end;
-      } else if (c == '`') {
-        int end = endOfName(text, at);
-        plain.append("`n").append(names.size()).append('`');
-        names.add(text.substring(at + 1, end - 1).replace("``", "`"));
-        at = end;
-      } else {
-        plain.append(c);
-        at++;
-      }
-    }
-    return plain.toString();
-  }
-
-  private static int endOfLiteral(String text, int start) {
-    int at = start + 1;
-    while (at < text.length() && text.charAt(at) != '\'') {
-      at += text.charAt(at) == '\\' ? 2 : 1;
-    }
-    return Math.min(at + 1, text.length());
-  }
-
-  private static int endOfName(String text, int start) {
-    int at = start + 1;
-    while (at < text.length()) {
-      boolean quote = text.charAt(at) == '`';
-      boolean doubled = quote && at + 1 < text.length() && text.charAt(at + 1) == '`';
-      if (quote && !doubled) {
-        break;
-      }
-      at += doubled ? 2 : 1;
-    }
-    return Math.min(at + 1, text.length());
   }
 
   private static final class Finder extends TablesNamesFinder<Void> {
@@ -103,16 +45,14 @@ record ViewText(Map<Name, Set<String>> tables, List<Name> functions) {
     private final Map<String, List<Name>> byAlias = new HashMap<>();
     private final List<Column> columns = new ArrayList<>();
     private final Set<Name> functions = new LinkedHashSet<>();
-    private final List<String> names;
+    private final QuotedNames names;
 
-    Finder(List<String> names) {
+    Finder(QuotedNames names) {
       this.names = names;
     }
 
-    private String bare(String numbered) {
-      return numbered != null && numbered.startsWith("`n")
-          ? names.get(Integer.parseInt(numbered.substring(2, numbered.length() - 1)))
-          : numbered;
+    private String bare(String parsed) {
+      return names.name(parsed);
     }
 
     @Override

@@ -150,6 +150,7 @@ public final class PostgresqlServer implements Server {
     new ObjectReader(database).read(connection);
     new AclReader(database.catalog()).read(connection, database);
     new ViewReader(database).read(connection);
+    new LineageReader(database).read(connection);
     new SightReader(database).read(connection);
     database.catalog().builder().estate().unset(database.node(), NodeFact.UNREAD);
   }

@@ -19,7 +19,7 @@ final class ViewReader {
       select distinct r.ev_class as view, d.refclassid = 'pg_proc'::regclass as routine,
              d.refobjid as under, a.attname
         from pg_rewrite r
-        join pg_class v on v.oid = r.ev_class and v.relkind = 'v'
+        join pg_class v on v.oid = r.ev_class and v.relkind in ('v', 'm')
         join pg_depend d on d.classid = 'pg_rewrite'::regclass and d.objid = r.oid
         left join pg_class u
                on u.oid = d.refobjid and d.refclassid = 'pg_class'::regclass

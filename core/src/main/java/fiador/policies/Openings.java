@@ -1,0 +1,154 @@
+package fiador.policies;
+
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Lineage;
+import fiador.grants.Reads;
+import fiador.grants.Sights;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The views and routines through which a table with policies is read with somebody else's rights,
+ * so that the policies do not count, and what each shows of it: through views of views, column by
+ * column where the text of a view could be followed. Cost: what lies above the table.
+ */
+final class Openings {
+  private final Access access;
+  private final Tree tree;
+  private final Reads reads;
+  private final Seeing seeing;
+
+  /** What reads a node, by the node. */
+  private final Map<Integer, IntArrayList> readers = new HashMap<>();
+
+  Openings(Access access, Seeing seeing) {
+    this.access = access;
+    this.tree = access.tree();
+    this.reads = access.reads();
+    this.seeing = seeing;
+    for (int reader = 0; reader < tree.size(); reader++) {
+      for (int row : reads.byView().run(reader)) {
+        readers.computeIfAbsent(reads.under()[row], none -> new IntArrayList()).add(reader);
+      }
+    }
+  }
+
+  /**
+   * Something that opens a table.
+   *
+   * @param path from it down to the table, the shortest way
+   * @param flow what it shows of the table
+   */
+  record Opening(List<Integer> path, Flow flow) {
+    int node() {
+      return path.get(0);
+    }
+  }
+
+  /**
+   * All that opens a table, the nearest first.
+   *
+   * @param guard the table, or the view through which it is meant to be read
+   */
+  List<Opening> of(int table, int guard) {
+    Map<Integer, Opening> found = new LinkedHashMap<>();
+    Opening itself = new Opening(List.of(table), Flow.ofTable(tree, table));
+    Deque<Opening> open = new ArrayDeque<>(List.of(itself));
+    while (!open.isEmpty()) {
+      Opening under = open.poll();
+      for (int reader : readers.getOrDefault(under.node(), new IntArrayList())) {
+        if (reader == guard || reader == table || !passes(reader, under.node(), table)) {
+          continue;
+        }
+        boolean fresh = !found.containsKey(reader);
+        Opening above =
+            found.computeIfAbsent(
+                reader, none -> new Opening(longer(reader, under.path()), flowOf(reader)));
+        // what was seen before is looked at again where another way shows more
+        if (flow(under, above) || fresh) {
+          open.add(above);
+        }
+      }
+    }
+    return List.copyOf(found.values());
+  }
+
+  private static List<Integer> longer(int first, List<Integer> path) {
+    List<Integer> longer = new ArrayList<>(path.size() + 1);
+    longer.add(first);
+    longer.addAll(path);
+    return List.copyOf(longer);
+  }
+
+  private Flow flowOf(int reader) {
+    return Flow.empty(tree.kind(reader) == NodeKind.ROUTINE ? 1 : tree.columns(reader));
+  }
+
+  private boolean flow(Opening under, Opening above) {
+    boolean news = false;
+    Lineage lineage = reads.lineage();
+    boolean fromRoutine = tree.kind(under.node()) == NodeKind.ROUTINE;
+    if (lineage.isKnown(above.node()) && !fromRoutine) {
+      for (int row : lineage.byView().run(above.node())) {
+        if (lineage.under()[row] == under.node()) {
+          news |=
+              above
+                  .flow()
+                  .add(
+                      lineage.column()[row],
+                      under.flow(),
+                      lineage.from()[row],
+                      lineage.asIs().get(row));
+        }
+      }
+      return news;
+    }
+    for (int row : reads.byView().run(above.node())) {
+      if (reads.under()[row] != under.node()) {
+        continue;
+      }
+      if (reads.columns()[row] == ColumnSets.WHOLE) {
+        for (int column = 0; column < under.flow().columns(); column++) {
+          news |= above.flow().addToAll(under.flow(), column);
+        }
+      } else {
+        for (int column : access.columnSets().ordinals(reads.columns()[row])) {
+          news |= above.flow().addToAll(under.flow(), column);
+        }
+      }
+    }
+    return news;
+  }
+
+  /** Whether what a reader gets from there comes without the table's policies. */
+  private boolean passes(int reader, int from, int table) {
+    if (tree.isSystem(reader)
+        || tree.is(reader, NodeFact.INVOKER)
+        || access.sights().kept().containsKey(reader)) {
+      return false;
+    }
+    if (from != table) {
+      return true;
+    }
+    Sights.Filter filter = access.sights().filters().get(table);
+    int owner = tree.owner(reader);
+    // what was stored is not filtered again when it is read
+    boolean stored = tree.kind(reader) == NodeKind.MATERIALIZED_VIEW;
+    if (filter == null || !filter.enabled() || owner < 0 || stored) {
+      return true;
+    }
+    Seeing.Answer answer = seeing.of(owner, table);
+    // rules that ask for the session's user go on counting under somebody else's view
+    return answer == null || answer.exempt() != null;
+  }
+}
