@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects;
+import fiador.changes.SightEffects;
 import fiador.changes.Step;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
@@ -103,6 +104,9 @@ final class GapCommand extends Change {
         for (PeopleEffects.Change change : gap.effects()) {
           writer.row(rows.row(change));
         }
+        for (SightEffects.Change change : gap.sights()) {
+          writer.row(rows.row(change));
+        }
       }
     }
     sayNotes(gap);
@@ -162,6 +166,11 @@ final class GapCommand extends Change {
       out.println();
       out.println("effect on people");
       out.print(effect.text());
+    }
+    if (!gap.sights().isEmpty()) {
+      out.println();
+      out.println("what people see");
+      out.print(effect.seen());
     }
     String sights = effect.sights();
     if (!sights.isEmpty()) {

@@ -318,8 +318,9 @@ final class SettleCommand extends Change {
         what = "grants and memberships taken over";
       } else if (step instanceof Step.ChangeOwner) {
         what = "owners changed";
-      } else if (step instanceof Step.ShowSafely) {
-        what = "safe views settled";
+      } else if (step instanceof Step.ShowSafely show) {
+        boolean closed = show.after() != null && show.after().showsNothing();
+        what = closed ? "safe views closed meanwhile" : "safe views settled";
       } else if (step instanceof Step.FilterRows) {
         what = "row filters settled";
       } else if (step instanceof Step.SetAttribute) {

@@ -27,14 +27,28 @@ public final class Done {
 
   /** The steps that are still to be carried out, in their order. */
   public List<Step> missing(List<Step> steps) {
-    return steps.stream().filter(step -> !isDone(step)).toList();
+    List<Step> missing = new ArrayList<>();
+    boolean others =
+        steps.stream().anyMatch(step -> !Meanwhile.isPart(step, steps) && !isDone(step));
+    for (Step step : steps) {
+      Meanwhile pair = Meanwhile.of(step, steps);
+      if (pair == null ? !isDone(step) : pair.isMissing(step, others, this::isDone)) {
+        missing.add(step);
+      }
+    }
+    return missing;
   }
 
   /** What takes back those steps that took effect, the last one first. */
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
     steps.stream()
-        .filter(step -> !(step instanceof Step.TakeOver) && isDone(step))
+        .filter(step -> !(step instanceof Step.TakeOver))
+        .filter(
+            step -> {
+              Meanwhile pair = Meanwhile.of(step, steps);
+              return isDone(step) || pair != null && isDone(pair.opens());
+            })
         .forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
     return back;

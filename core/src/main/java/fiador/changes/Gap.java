@@ -15,8 +15,14 @@ import java.util.Set;
  * @param plan what would be done
  * @param outcome the server after that; null while the plan has problems
  * @param effects what people gain and lose by it
+ * @param sights what they see otherwise by it
  */
-public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change> effects) {
+public record Gap(
+    Access before,
+    Plan plan,
+    Outcome.Result outcome,
+    List<Change> effects,
+    List<SightEffects.Change> sights) {
 
   /** The gap; parameters as for {@link Planner}. */
   public static Gap between(
@@ -25,7 +31,7 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     Plan plan = planner.plan(wanted);
     Access before = planner.access();
     if (!plan.problems().isEmpty()) {
-      return new Gap(before, plan, null, List.of());
+      return new Gap(before, plan, null, List.of(), List.of());
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     List<Plan.Problem> denied =
@@ -39,19 +45,37 @@ public record Gap(Access before, Plan plan, Outcome.Result outcome, List<Change>
     List<String> notes = new ArrayList<>(plan.notes());
     notes.addAll(seals.notes());
     if (!problems.isEmpty()) {
-      return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of());
+      return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of(), List.of());
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     // one transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().changesInOneGo();
-    List<Step> steps = inOneGo ? plan.steps() : SafeOrder.of(before, plan.steps(), effects, clock);
-    return new Gap(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects);
+    List<Step> steps = plan.steps();
+    if (!inOneGo) {
+      SightOrder.Result order =
+          SightOrder.of(before, SafeOrder.of(before, steps, effects, clock), clock);
+      steps = order.steps();
+      for (int table : order.closed()) {
+        notes.add(
+            before.tree().path(table)
+                + " shows nobody any row while this is carried out, because half-way somebody"
+                + " would see rows or values that he sees neither before nor after");
+      }
+    }
+    return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
   }
 
   /** Steps that were not worked out from a charter, and what they do to people. */
   public static Gap of(Access before, List<Step> steps, Clock clock) {
     Outcome.Result outcome = Outcome.of(before, steps);
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
-    return new Gap(before, new Plan(List.copyOf(steps), List.of(), List.of()), outcome, effects);
+    Plan plan = new Plan(List.copyOf(steps), List.of(), List.of());
+    return of(before, plan, outcome, effects, clock);
+  }
+
+  private static Gap of(
+      Access before, Plan plan, Outcome.Result outcome, List<Change> effects, Clock clock) {
+    List<SightEffects.Change> sights = SightEffects.of(before, outcome.after(), clock);
+    return new Gap(before, plan, outcome, effects, sights);
   }
 }

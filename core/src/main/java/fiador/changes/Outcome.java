@@ -80,7 +80,9 @@ public final class Outcome {
   public static Result of(Access base, List<Step> steps) {
     Outcome outcome = new Outcome(base, steps.size() > MANY);
     steps.forEach(outcome::apply);
-    return outcome.result();
+    Result result = outcome.result();
+    Access after = result.after().withSights(SightsAfter.of(base, steps));
+    return new Result(after, result.grantees(), result.nodes(), result.members());
   }
 
   private Result result() {

@@ -1,9 +1,13 @@
 package fiador.changes;
 
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Sights;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import java.util.List;
+import java.util.Map;
 
 /**
  * A view that shows a table as its policies say, while the table itself stays closed.
@@ -14,6 +18,33 @@ import java.util.List;
  * @param policies the policies, as {@link SightText} writes them
  */
 public record SafeView(Step.On view, Step.On table, List<SafeColumn> columns, String policies) {
+  private static final String CLOSED = SightText.of(TableSight.CLOSED);
+
+  /** The view that a server has for a table; null where there is none. */
+  static SafeView kept(Access access, int table) {
+    Tree tree = access.tree();
+    for (Map.Entry<Integer, Sights.Kept> each : access.sights().kept().entrySet()) {
+      if (each.getValue().table() == table && each.getKey() != table) {
+        return new SafeView(
+            Planner.on(tree, each.getKey()),
+            Planner.on(tree, table),
+            SightDemands.columns(tree, table),
+            each.getValue().policies());
+      }
+    }
+    return null;
+  }
+
+  /** The same that shows nobody any row. */
+  SafeView closed() {
+    return new SafeView(view, table, columns, CLOSED);
+  }
+
+  /** Whether it shows nobody any row. */
+  public boolean showsNothing() {
+    return policies.equals(CLOSED);
+  }
+
   /** The policies. */
   public TableSight sight() {
     return SightText.read(policies, columns);

@@ -63,6 +63,11 @@ public record Access(
     return with(about, sights.sealed(seals));
   }
 
+  /** The same where something else decides on rows and columns. */
+  public Access withSights(Sights others) {
+    return others.equals(sights) ? this : with(about, others);
+  }
+
   /** The same, asked for as what it was then. */
   public Access recalled() {
     return with(

@@ -1,7 +1,11 @@
 package fiador.grants;
 
 import fiador.estate.Adjacency;
+import java.util.ArrayDeque;
 import java.util.BitSet;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
 
 /**
@@ -23,6 +27,54 @@ public record Lineage(Adjacency byView, int[] column, int[] under, int[] from, B
   /** Whether it is known what each column of the view shows. */
   public boolean isKnown(int view) {
     return byView.from(view) < byView.to(view);
+  }
+
+  /**
+   * Where a value comes from.
+   *
+   * @param node a table, or a view that could not be followed further
+   * @param column the ordinal of its column
+   */
+  public record Base(int node, int column) {}
+
+  /**
+   * What a view's columns show at the bottom, through views of views. Cost: the rows of all views
+   * on the way.
+   *
+   * @param only the ordinal of one column, or -1 for all
+   * @return whether each stands there as it is everywhere; else something is worked out of it
+   */
+  public Map<Base, Boolean> bases(int view, int only) {
+    Map<Base, Boolean> found = new LinkedHashMap<>();
+    Map<Base, Boolean> seen = new HashMap<>();
+    Deque<Map.Entry<Base, Boolean>> open = new ArrayDeque<>();
+    for (int row : byView.run(view)) {
+      if (only < 0 || column[row] == only) {
+        step(row, true, open);
+      }
+    }
+    while (!open.isEmpty()) {
+      Map.Entry<Base, Boolean> next = open.poll();
+      Base base = next.getKey();
+      if (!isKnown(base.node())) {
+        found.merge(base, next.getValue(), Boolean::logicalAnd);
+      } else if (!seen.getOrDefault(base, true).equals(next.getValue())
+          || !seen.containsKey(base)) {
+        seen.put(base, next.getValue());
+        for (int row : byView.run(base.node())) {
+          if (column[row] == base.column()) {
+            step(row, next.getValue(), open);
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  private void step(int row, boolean still, Deque<Map.Entry<Base, Boolean>> open) {
+    if (under[row] != NOTHING) {
+      open.add(Map.entry(new Base(under[row], from[row]), still && asIs.get(row)));
+    }
   }
 
   Lineage forMoreNodes() {

@@ -2,11 +2,15 @@ package fiador.report;
 
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects.Change;
+import fiador.changes.SightEffects;
 import fiador.effects.State;
+import fiador.estate.Privilege;
 import fiador.estate.Tree;
+import fiador.predicates.PredicateText;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /** What a change does to people as rows for machines. */
@@ -22,7 +26,11 @@ public final class ChangeRows {
           "was",
           "is",
           "could_grant",
-          "can_grant");
+          "can_grant",
+          "rows_was",
+          "rows_is",
+          "masks_was",
+          "masks_is");
 
   private final Gap gap;
   private final Shown shown;
@@ -53,6 +61,28 @@ public final class ChangeRows {
     row.put("could_grant", change.couldGrant());
     row.put("can_grant", change.canGrant());
     return row;
+  }
+
+  /** How somebody sees a table otherwise; what is not there he cannot read. */
+  public Map<String, Object> row(SightEffects.Change change) {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("user", shown.principal(change.user()));
+    row.put("privilege", Privilege.SELECT.text());
+    row.put("kind", gap.before().tree().kind(change.table()).contractName());
+    row.put("object", shown.path(change.table()));
+    if (change.was() != null) {
+      row.put("rows_was", rows(change.was()));
+      row.put("masks_was", new TreeMap<>(change.was().masks()));
+    }
+    if (change.is() != null) {
+      row.put("rows_is", rows(change.is()));
+      row.put("masks_is", new TreeMap<>(change.is().masks()));
+    }
+    return row;
+  }
+
+  private static String rows(SightEffects.Look look) {
+    return look.known() ? PredicateText.of(look.rows()) : "not known";
   }
 
   private static String state(State state) {

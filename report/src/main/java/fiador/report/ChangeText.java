@@ -58,10 +58,15 @@ public final class ChangeText {
   private record Single(
       int user, String sign, String verb, int node, BitSet columns, String ending) {}
 
+  /** What people see otherwise; empty when nobody does. */
+  public String seen() {
+    return new SightChangeText(shown, this::who, width).text(gap.sights());
+  }
+
   /** What becomes of rows and columns; empty when no policy changes. */
   public String sights() {
     Columns lines = new Columns(width);
-    for (Step step : gap.plan().steps()) {
+    for (Step step : withViewsAtTheirEnds()) {
       if (step instanceof Step.ShowSafely show) {
         SafeView view = show.after() == null ? show.before() : show.after();
         String how = show.before() == null ? "new safe view " : "safe view ";
@@ -88,6 +93,26 @@ public final class ChangeText {
       }
     }
     return lines.text();
+  }
+
+  /** The steps, where a view that is closed meanwhile has one from what it was to what it is. */
+  private List<Step> withViewsAtTheirEnds() {
+    List<Step> steps = new ArrayList<>();
+    Map<Step.On, SafeView> before = new LinkedHashMap<>();
+    for (Step step : gap.plan().steps()) {
+      if (!(step instanceof Step.ShowSafely show)) {
+        steps.add(step);
+      } else if (show.after() != null && show.after().showsNothing()) {
+        before.put(show.after().view(), show.before());
+      } else {
+        Step.On view = (show.after() == null ? show.before() : show.after()).view();
+        SafeView was = before.containsKey(view) ? before.get(view) : show.before();
+        if (was == null || !was.equals(show.after())) {
+          steps.add(new Step.ShowSafely(was, show.after()));
+        }
+      }
+    }
+    return steps;
   }
 
   private static String values(List<String> values) {
@@ -329,7 +354,9 @@ public final class ChangeText {
         losing.add(change.user());
       }
     }
-    if (gaining.isEmpty() && losing.isEmpty()) {
+    Set<Integer> seeing = new TreeSet<>();
+    gap.sights().forEach(change -> seeing.add(change.user()));
+    if (gaining.isEmpty() && losing.isEmpty() && seeing.isEmpty()) {
       return gap.effects().isEmpty() ? "nobody gains or loses anything" : "nobody gains or loses";
     }
     List<String> parts = new ArrayList<>();
@@ -338,6 +365,10 @@ public final class ChangeText {
     }
     if (!losing.isEmpty()) {
       parts.add(people(losing.size()) + (losing.size() == 1 ? " loses" : " lose"));
+    }
+    if (!seeing.isEmpty()) {
+      String verb = seeing.size() == 1 ? " sees" : " see";
+      parts.add(people(seeing.size()) + verb + " other rows or values");
     }
     return String.join(", ", parts);
   }

@@ -55,6 +55,7 @@ public final class TraceText {
     gates(trace, facts);
     if (trace.privilege() == Privilege.SELECT) {
       sight(trace, facts);
+      shows(trace, facts);
     }
     String label = "seal";
     for (String line : seals.of(trace.node(), trace.user(), trace.works())) {
@@ -108,6 +109,15 @@ public final class TraceText {
               + " select "
               + shown.path(safe)
               + column);
+    }
+  }
+
+  private void shows(Trace trace, Columns facts) {
+    String label = "shows";
+    for (String line :
+        new LineageLines(access, shown).of(trace.node(), trace.column(), trace.privilege())) {
+      facts.line(label, line);
+      label = "";
     }
   }
 
@@ -284,6 +294,10 @@ public final class TraceText {
             : null;
     if (sight != null) {
       HoldingRows.sight(sight, null, access, answer);
+    }
+    LineageLines lineage = new LineageLines(access, plain);
+    if (lineage.isFollowed(trace.node(), trace.privilege())) {
+      answer.put("shows", lineage.rows(trace.node(), trace.column()));
     }
     answer.put(
         "gates",

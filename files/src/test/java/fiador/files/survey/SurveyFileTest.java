@@ -42,6 +42,10 @@ class SurveyFileTest {
         .fact("d.s.v", NodeFact.INVOKER)
         .withheld("d.s.t", Privilege.DELETE)
         .reads("d.s.v", "d.s.t", "a", "ünï")
+        .shows("d.s.v", "a", "d.s.t", "ünï", false)
+        .shows("d.s.v", "a", "d.s.t", "a", true)
+        .node(NodeKind.VIEW, "d.s.fixed", "x")
+        .showsNothing("d.s.fixed", "x")
         .member("ines \"x\"\n", "readers", new Membership(true, true, false, 99, false))
         .grant("readers", "select*", "d.s.t", "b")
         .grant("PUBLIC", "usage", "d.s")
@@ -102,6 +106,22 @@ class SurveyFileTest {
     Throwable wrong =
         catchThrowable(
             () -> SurveyReader.read("x", new ByteArrayInputStream(bytes(text.replace(from, to)))));
+    assertThat(wrong).isInstanceOf(SurveyException.class).hasMessageContaining(message);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "\"as_is\":true | \"as_is\":1 | must be true or false",
+        "\"from\":\"a\" | \"from\":\"z\" | has no column z",
+        "\"column\":\"x\" | \"column\":\"y\" | has no column y",
+        "\"from\":\"a\", | '' | needs \"column\""
+      })
+  void damagedLinesAboutLineageAreNamed(String from, String to, String message) throws Exception {
+    String text = written(rich());
+    assertThat(text).contains(from);
+    Throwable wrong = catchThrowable(() -> read(text.replace(from, to)));
     assertThat(wrong).isInstanceOf(SurveyException.class).hasMessageContaining(message);
   }
 
@@ -196,7 +216,7 @@ class SurveyFileTest {
         "{\"grant\":[\"fly\"],\"on\":0,\"to\":0}        | no privilege fly",
         "{\"grant\":[\"select\"],\"on\":900,\"to\":0}   | no node 900",
         "{\"grant\":[\"select\"],\"on\":0}              | needs \"on\" and \"to\"",
-        "{\"node\":77,\"in\":0}                         | node 5 was expected",
+        "{\"node\":77,\"in\":0}                         | node 6 was expected",
         "{\"member\":1,\"of\":2,\"x\":1}                | field \"x\" is not known",
         "{\"principal\":1}                              | principal 5 was expected",
         "{\"view\":1,\"reads\":3,\"columns\":[\"zz\"]}  | no column zz",
