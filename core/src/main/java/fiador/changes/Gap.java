@@ -52,8 +52,11 @@ public record Gap(
     boolean inOneGo = before.rules().changesInOneGo();
     List<Step> steps = plan.steps();
     if (!inOneGo) {
-      SightOrder.Result order =
-          SightOrder.of(before, SafeOrder.of(before, steps, effects, clock), clock);
+      SafeOrder.Result safe = SafeOrder.of(before, steps, effects, clock);
+      if (!safe.onTheWay().isEmpty()) {
+        notes.add(onTheWay(outcome.after(), safe.onTheWay()));
+      }
+      SightOrder.Result order = SightOrder.of(before, safe.steps(), clock);
       steps = order.steps();
       for (int table : order.closed()) {
         notes.add(
@@ -63,6 +66,19 @@ public record Gap(
       }
     }
     return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
+  }
+
+  private static String onTheWay(Access after, List<Change> held) {
+    Change first = held.get(0);
+    long users = held.stream().map(Change::user).distinct().count();
+    return "no order of the statements keeps everybody within what he holds before or after: for a"
+        + " moment "
+        + after.principals().name(first.user())
+        + " may "
+        + first.privilege().text()
+        + " "
+        + after.tree().path(first.node())
+        + (users > 1 ? ", and " + (users - 1) + " others something like it" : "");
   }
 
   /** Steps that were not worked out from a charter, and what they do to people. */

@@ -100,7 +100,7 @@ public final class PeopleEffects {
     Supplier<PeopleEffects> looker = () -> new PeopleEffects(before, outcome.after(), clock);
     List<Change> found = new ArrayList<>();
     found.addAll(inParts(turned.principals(), part -> looker.get().ofUsers(part)));
-    found.addAll(inParts(turned.nodes(), part -> looker.get().onNodes(part, turned.principals())));
+    found.addAll(inParts(turned.nodes(), part -> looker.get().onNodes(part, turned)));
     found.sort(
         Comparator.comparingInt(Change::user)
             .thenComparingInt(Change::node)
@@ -135,12 +135,13 @@ public final class PeopleEffects {
     return found;
   }
 
-  private List<Change> onNodes(int[] nodes, IntSet done) {
+  private List<Change> onNodes(int[] nodes, Turned turned) {
     Holders oldHolders = new Holders(before, clock);
     Holders freshHolders = new Holders(after, clock);
     for (int node : nodes) {
       if (!tree.isSystem(node)) {
-        byUser(oldHolders.of(node), freshHolders.of(node), done);
+        IntSet users = turned.users(node);
+        byUser(oldHolders.among(users, node), freshHolders.among(users, node), turned.principals());
       }
     }
     return found;

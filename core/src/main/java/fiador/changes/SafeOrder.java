@@ -28,6 +28,19 @@ final class SafeOrder {
 
   private SafeOrder() {}
 
+  /**
+   * An order.
+   *
+   * @param steps the steps
+   * @param onTheWay what somebody holds for a moment although he holds it neither before nor after,
+   *     where no order could help that
+   */
+  record Result(List<Step> steps, List<Change> onTheWay) {
+    private Result(List<Step> steps) {
+      this(steps, List.of());
+    }
+  }
+
   /** A gain, whoever and whatever it is about. */
   private record Gain(int user, Object privilege, int node, BitSet columns) {}
 
@@ -36,7 +49,7 @@ final class SafeOrder {
    *
    * @param effects what all of them together do
    */
-  static List<Step> of(Access before, List<Step> steps, List<Change> effects, Clock clock) {
+  static Result of(Access before, List<Step> steps, List<Change> effects, Clock clock) {
     List<Step> first = new ArrayList<>();
     List<Step> gives = new ArrayList<>();
     List<Step> takes = new ArrayList<>();
@@ -60,49 +73,58 @@ final class SafeOrder {
       List<Step> safe = new ArrayList<>(first);
       List<Step> open = new ArrayList<>(gives);
       open.addAll(takes);
+      List<Change> onTheWay = new ArrayList<>();
       while (!open.isEmpty()) {
-        safe.add(open.remove(next(before, safe, open, lasting, clock)));
+        safe.add(open.remove(next(before, safe, open, lasting, clock, onTheWay)));
       }
       safe.addAll(drops);
-      return safe;
+      return new Result(safe, onTheWay);
     }
     if (takes.isEmpty() && drops.isEmpty() || gives.isEmpty()) {
-      return steps;
+      return new Result(steps);
     }
     List<Step> toThePeak = new ArrayList<>(first);
     toThePeak.addAll(gives);
     Set<Gain> peak = gains(PeopleEffects.of(before, Outcome.of(before, toThePeak), clock));
     if (lasting.containsAll(peak)) {
-      return steps;
+      return new Result(steps);
     }
     List<Step> safe = new ArrayList<>(first);
     safe.addAll(takes);
     safe.addAll(gives);
     safe.addAll(drops);
-    return safe;
+    return new Result(safe);
   }
 
   /** The first that nobody gains by what he does not keep; where there is none, the least bad. */
   private static int next(
-      Access before, List<Step> done, List<Step> open, Set<Gain> lasting, Clock clock) {
+      Access before,
+      List<Step> done,
+      List<Step> open,
+      Set<Gain> lasting,
+      Clock clock,
+      List<Change> onTheWay) {
     int best = 0;
-    int fewest = Integer.MAX_VALUE;
+    List<Change> fewest = null;
     for (int i = 0; i < open.size(); i++) {
       if (waits(open.get(i), open.subList(0, i))) {
         continue;
       }
       List<Step> now = new ArrayList<>(done);
       now.add(open.get(i));
-      Set<Gain> gains = gains(PeopleEffects.gains(before, Outcome.of(before, now), clock));
-      gains.removeAll(lasting);
+      List<Change> gains =
+          PeopleEffects.gains(before, Outcome.of(before, now), clock).stream()
+              .filter(change -> !lasting.contains(gain(change)))
+              .toList();
       if (gains.isEmpty()) {
         return i;
       }
-      if (gains.size() < fewest) {
-        fewest = gains.size();
+      if (fewest == null || gains.size() < fewest.size()) {
+        fewest = gains;
         best = i;
       }
     }
+    onTheWay.addAll(fewest);
     return best;
   }
 
@@ -143,9 +165,13 @@ final class SafeOrder {
     Set<Gain> found = new HashSet<>();
     for (Change change : changes) {
       if (change.isGain()) {
-        found.add(new Gain(change.user(), change.privilege(), change.node(), change.columns()));
+        found.add(gain(change));
       }
     }
     return found;
+  }
+
+  private static Gain gain(Change change) {
+    return new Gain(change.user(), change.privilege(), change.node(), change.columns());
   }
 }

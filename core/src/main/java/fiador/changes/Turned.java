@@ -6,6 +6,7 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Memberships;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import it.unimi.dsi.fastutil.ints.IntSet;
@@ -28,6 +29,9 @@ public final class Turned {
   private final Tilt most;
   private final IntOpenHashSet principals = new IntOpenHashSet();
   private final IntOpenHashSet nodes = new IntOpenHashSet();
+
+  /** Whose own grants on a node come to something else, where that is all that happened to it. */
+  private final Int2ObjectOpenHashMap<IntOpenHashSet> touchedOn = new Int2ObjectOpenHashMap<>();
 
   private Turned(Access before, Outcome.Result outcome, Tilt most) {
     this.before = before;
@@ -61,6 +65,12 @@ public final class Turned {
     return nodes;
   }
 
+  /** Whose holdings on one of the nodes may be others; null where they may be anybody's. */
+  public IntSet users(int node) {
+    IntOpenHashSet touched = touchedOn.get(node);
+    return touched == null || touched.contains(Principals.PUBLIC) ? null : below(touched);
+  }
+
   /** Denials, better rows and ends can give by taking away; there nothing is concluded. */
   private boolean addsUp() {
     return !before.rules().denials()
@@ -82,7 +92,9 @@ public final class Turned {
     for (int node : outcome.nodes().toIntArray()) {
       IntOpenHashSet touched = new IntOpenHashSet();
       Tilt tilt = Tilt.OTHER;
-      if (comparison == null || before.tree().owner(node) != after.tree().owner(node)) {
+      boolean anybodys =
+          comparison == null || before.tree().owner(node) != after.tree().owner(node);
+      if (anybodys) {
         touched.addAll(outcome.grantees());
       } else {
         tilt = comparison.onNode(node, outcome.grantees(), most, touched);
@@ -91,6 +103,8 @@ public final class Turned {
         nodes.add(node);
         if (!tree.kind(node).isObject()) {
           gateKeepers.addAll(touched);
+        } else if (!anybodys) {
+          touchedOn.put(node, touched);
         }
       }
     }
@@ -150,6 +164,7 @@ public final class Turned {
         int owner = tree.owner(node) >= 0 || schema < 0 ? tree.owner(node) : tree.owner(schema);
         if (owners.contains(owner)) {
           nodes.add(node);
+          touchedOn.remove(node);
         }
       }
     }
@@ -173,6 +188,7 @@ public final class Turned {
     while (!open.isEmpty()) {
       IntArrayList views = above.get(open.popInt());
       for (int i = 0; views != null && i < views.size(); i++) {
+        touchedOn.remove(views.getInt(i));
         if (nodes.add(views.getInt(i))) {
           open.add(views.getInt(i));
         }

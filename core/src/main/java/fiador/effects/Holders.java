@@ -17,6 +17,7 @@ import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import it.unimi.dsi.fastutil.ints.IntSet;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -64,6 +65,15 @@ public final class Holders {
 
   /** All holdings on a node, by user, privilege, and the best state first. */
   public List<Holding> of(int node) {
+    return among(null, node);
+  }
+
+  /**
+   * As the other, of some users alone.
+   *
+   * @param only the users; null for all
+   */
+  public List<Holding> among(IntSet only, int node) {
     findSources(node);
     spreadToMembers();
     boolean oneByOne =
@@ -74,7 +84,7 @@ public final class Holders {
     Passing acting = new Passing(node, false);
     spreadBySwitching(node, acting);
     List<Holding> rows = new ArrayList<>();
-    IntArrayList users = candidates();
+    IntArrayList users = candidates(only);
     if (oneByOne) {
       for (int i = 0; i < users.size(); i++) {
         rows.addAll(holdings.at(users.getInt(i), node));
@@ -274,7 +284,7 @@ public final class Holders {
     return behindSwitch;
   }
 
-  private IntArrayList candidates() {
+  private IntArrayList candidates(IntSet only) {
     BitSet found = new BitSet(principals.size());
     if (held.whole(Principals.PUBLIC) != 0 || !held.parts(Principals.PUBLIC).isEmpty()) {
       found.set(1, principals.size());
@@ -294,7 +304,7 @@ public final class Holders {
     }
     IntArrayList users = new IntArrayList();
     for (int id = found.nextSetBit(0); id >= 0; id = found.nextSetBit(id + 1)) {
-      if (principals.isUser(id)) {
+      if (principals.isUser(id) && (only == null || only.contains(id))) {
         users.add(id);
       }
     }

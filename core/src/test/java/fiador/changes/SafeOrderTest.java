@@ -21,7 +21,7 @@ class SafeOrderTest {
 
   private static List<Step> ordered(Access before, List<Step> steps) {
     List<Change> effects = PeopleEffects.of(before, Outcome.of(before, steps), CLOCK);
-    return SafeOrder.of(before, steps, effects, CLOCK);
+    return SafeOrder.of(before, steps, effects, CLOCK).steps();
   }
 
   /** After how many of the steps somebody holds what he holds neither before nor after. */
@@ -71,6 +71,39 @@ class SafeOrderTest {
     List<Step> safe = ordered(before, steps);
     assertThat(safe).containsExactly(takeDuty, takeNarrow);
     assertThat(widened(before, safe)).isEmpty();
+  }
+
+  /**
+   * Each of two roles hides something wide of the other: whichever goes first opens the other's.
+   */
+  @Test
+  void whereNoOrderHelpsItIsTold() {
+    Access before =
+        new TinyEstate(HouseRules.mariadb(10, 11))
+            .users("ines@%")
+            .roles("duty", "one", "two")
+            .node(NodeKind.SCHEMA, "aa")
+            .node(NodeKind.TABLE, "aa.t", "a")
+            .node(NodeKind.SCHEMA, "bb")
+            .node(NodeKind.TABLE, "bb.t", "a")
+            .member("ines@%", "duty", DEFAULT)
+            .member("duty", "one", NESTED)
+            .member("duty", "two", NESTED)
+            .pattern("one", "aa", "select")
+            .pattern("two", "a%", "delete")
+            .pattern("two", "bb", "select")
+            .pattern("one", "b%", "delete")
+            .build();
+    List<Step> steps =
+        List.of(
+            new Step.TakeRole("one", "duty", NESTED, null, false),
+            new Step.TakeRole("two", "duty", NESTED, null, false));
+    List<Change> effects = PeopleEffects.of(before, Outcome.of(before, steps), CLOCK);
+    SafeOrder.Result order = SafeOrder.of(before, steps, effects, CLOCK);
+    assertThat(order.onTheWay())
+        .isNotEmpty()
+        .allMatch(change -> change.privilege() == Privilege.DELETE);
+    assertThat(widened(before, order.steps())).containsExactly(1);
   }
 
   /** Elsewhere giving comes first, unless the moment between brings what does not last. */
