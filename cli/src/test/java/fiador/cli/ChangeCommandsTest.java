@@ -86,6 +86,25 @@ class ChangeCommandsTest {
   }
 
   @Test
+  void aTableIsClosedWhileAPolicyAndWhatItAsksForChange() throws Exception {
+    edit("users.yaml", "districts: [north, delta]", "districts: [delta, coast]");
+    edit("policies.yaml", "rows: district in user.districts or", "rows: district <> 'north' and");
+    edit("policies.yaml", "in lookup(district_desk)", "in user.districts");
+    Program gap = run("gap");
+    assertThat(gap.out).contains("3 users see other rows or values").contains("what people see");
+    assertThat(gap.err)
+        .contains("METERING.READINGS shows nobody any row while this is carried out");
+    assertThat(run("settle", "-q").out)
+        .contains("2 safe views closed meanwhile, 2 safe views settled")
+        .contains("no gap");
+    Program ines = run("preview", "ines.duarte", "metering.readings", "--live", "-q");
+    assertThat(ines.out).startsWith("ines.duarte gets 3 of 9 rows");
+    assertThat(run("settle", "--undo", "-q").out).contains("5 steps taken back");
+    ines = run("preview", "ines.duarte", "metering.readings", "--live", "-q");
+    assertThat(ines.out).startsWith("ines.duarte gets 7 of 9 rows");
+  }
+
+  @Test
   void scriptsHoldTheStatementsAndWhatTakesThemBack() throws Exception {
     takeTheTariffAway();
     Path script = parent.resolve("there.sql");

@@ -2,12 +2,15 @@ package fiador.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.Gap;
+import fiador.changes.Step;
 import fiador.effects.Holdings;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.HouseRules;
+import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import fiador.policies.Bypass;
 import java.math.BigDecimal;
@@ -92,6 +95,59 @@ final class SightReportTest {
         .containsEntry("columns", List.of("PHONE"))
         .containsEntry("users", List.of("INES"));
     assertThat(text.text(List.of())).startsWith("nobody gets round a policy");
+  }
+
+  @Test
+  void aTraceOfAViewSaysWhatItShows() {
+    tiny.node(NodeKind.VIEW, "S.V", "PLACE", "CODE", "HOW_MANY")
+        .shows("S.V", "PLACE", "S.T", "DISTRICT", true)
+        .shows("S.V", "CODE", "S.T", "PHONE", false)
+        .showsNothing("S.V", "HOW_MANY")
+        .grant("INES", "select", "S.V");
+    assertThat(trace("INES", "S.V")).contains("shows   s.t: district, phone (worked out)");
+    Access access = tiny.build();
+    Tracer tracer = new Tracer(access, CLOCK);
+    int ines = tiny.principal("INES");
+    int view = tiny.at("S.V");
+    assertThat(
+            TraceText.document(access, tracer.trace(ines, Privilege.SELECT, view, 1, 5))
+                .get("shows"))
+        .isEqualTo(List.of(Map.of("object", "S.T", "column", "PHONE", "as_is", false)));
+    assertThat(
+            new TraceText(access, 90, CLOCK.instant())
+                .text(tracer.trace(ines, Privilege.SELECT, view, 2, 5)))
+        .contains("shows   no value of any table");
+  }
+
+  @Test
+  void whatPeopleSeeOtherwiseIsToldTogetherForThoseWhoSeeAlike() {
+    tiny.users("LIA").grant("LIA", "select", "S.T_SAFE");
+    Access access = tiny.build();
+    List<Step> steps =
+        List.of(
+            new Step.SetAttribute(null, "INES", "districts", List.of("north"), List.of("delta")),
+            new Step.SetAttribute(null, "LIA", "districts", List.of(), List.of("coast")),
+            new Step.TakeRole("CHIEF", "RUI", Membership.PLAIN, null, false));
+    Gap gap = Gap.of(access, steps, CLOCK);
+    ChangeText text = new ChangeText(gap, 120);
+    assertThat(text.seen())
+        .contains("s.t   ines   rows where district in ('delta'), before rows where district in")
+        .contains("s.t   rui    no rows, before all rows; phone keep_last(3), before clear")
+        .contains("s.t   lia    rows where district in ('coast'), before no rows");
+    assertThat(text.summary()).endsWith("3 users see other rows or values");
+    ChangeRows rows = new ChangeRows(gap);
+    Map<String, Object> rui =
+        gap.sights().stream()
+            .map(rows::row)
+            .filter(row -> row.get("user").equals("RUI"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(rui)
+        .containsEntry("object", "S.T")
+        .containsEntry("rows_was", "true")
+        .containsEntry("rows_is", "false")
+        .containsEntry("masks_was", Map.of())
+        .containsEntry("masks_is", Map.of("PHONE", "keep_last(3)"));
   }
 
   @Test
