@@ -29,10 +29,7 @@ final class LineageLines {
       return lines;
     }
     Map<Integer, List<String>> byTable = new LinkedHashMap<>();
-    access
-        .reads()
-        .lineage()
-        .bases(view, column)
+    bases(view, column)
         .forEach(
             (base, asIs) ->
                 byTable
@@ -53,7 +50,7 @@ final class LineageLines {
   /** The same for programs. */
   List<Map<String, Object>> rows(int view, int column) {
     List<Map<String, Object>> rows = new ArrayList<>();
-    for (Map.Entry<Base, Boolean> each : access.reads().lineage().bases(view, column).entrySet()) {
+    for (Map.Entry<Base, Boolean> each : bases(view, column).entrySet()) {
       Map<String, Object> row = new LinkedHashMap<>();
       Base base = each.getKey();
       row.put("object", access.tree().path(base.node()));
@@ -64,10 +61,19 @@ final class LineageLines {
     return rows;
   }
 
+  /** Without the server's own catalog. */
+  private Map<Base, Boolean> bases(int view, int column) {
+    Map<Base, Boolean> bases = access.reads().lineage().bases(view, column);
+    bases.keySet().removeIf(base -> access.tree().isSystem(base.node()));
+    return bases;
+  }
+
+  /** A view made from policies is not followed: its rows and masks are told instead. */
   boolean isFollowed(int view, Privilege privilege) {
     Lineage lineage = access.reads().lineage();
     NodeKind kind = access.tree().kind(view);
     boolean isView = kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
-    return isView && privilege == Privilege.SELECT && lineage.isKnown(view);
+    boolean made = access.sights().kept().containsKey(view);
+    return isView && !made && privilege == Privilege.SELECT && lineage.isKnown(view);
   }
 }

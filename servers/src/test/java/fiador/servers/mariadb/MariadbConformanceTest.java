@@ -17,6 +17,7 @@ import fiador.grants.AccountName;
 import fiador.servers.CharterTrip;
 import fiador.servers.Login;
 import fiador.servers.RoundTrip;
+import fiador.servers.Shrinking;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -52,6 +53,7 @@ class MariadbConformanceTest {
   private static final Set<Integer> BROKEN_VIEW = Set.of(1356, 1449);
   private static final Set<Integer> TABLE_REFUSED = Set.of(1142, 1143);
   private static final int ROUTINE_REFUSED = 1370;
+  private static final int TRIES = 120;
   private static final int GRANTS_TRIED = 40;
   private static final long COLUMN_WISE =
       PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE);
@@ -81,22 +83,15 @@ class MariadbConformanceTest {
     try (Connection admin = connect(login.url(), "root")) {
       estate = new RandomMariadb(admin, seed);
       estate.build();
-      access = new MariadbServer().survey(login, "m", List.of(), Instant.now(), note -> {});
-      tree = access.tree();
-      Holdings holdings = new Holdings(access, CLOCK, false);
-      int asked = 0;
-      for (int user = 0; user < access.principals().size(); user++) {
-        if (access.principals().isUser(user)) {
-          List<Holding> rows = holdings.of(user);
-          assertThat(holdings.count(user)).isEqualTo(rows.size());
-          asked += compare(login, estate, user, rows, seed) ? 1 : 0;
-        }
-      }
+      int asked = compareAll(login, estate, seed);
       assertThat(asked).as("accounts that could log in").isGreaterThan(5);
-      compareHolders(holdings);
+      compareHolders(new Holdings(access, CLOCK, false));
       if (!mismatches.isEmpty()) {
-        mismatches.add("the estate: target/mariadb-" + seed + ".txt");
-        Files.write(Path.of("target/mariadb-" + seed + ".txt"), estate.script());
+        List<String> found = List.copyOf(mismatches);
+        Path small = shrunk(login, admin, seed, estate.asked());
+        mismatches.clear();
+        mismatches.addAll(found);
+        mismatches.add("the estate, made small: " + small);
       }
     }
     assertThat(mismatches).as("seed " + seed).isEmpty();
@@ -109,6 +104,46 @@ class MariadbConformanceTest {
       CharterTrip.adopted(new MariadbServer(), login, seed);
     }
     RoundTrip.of(new MariadbServer(), login, seed, 25);
+  }
+
+  /** Leaves out of an estate what the mismatch does without; gives the file with what is left. */
+  private Path shrunk(Login login, Connection admin, long seed, int statements) throws Exception {
+    Path file = Path.of("target/mariadb-" + seed + ".sql");
+    new Shrinking(TRIES)
+        .of(
+            statements,
+            kept -> {
+              RandomMariadb fewer = new RandomMariadb(admin, seed, kept);
+              mismatches.clear();
+              try {
+                fewer.build();
+                compareAll(login, fewer, seed);
+              } catch (SQLException lacking) {
+                // what is left out was needed by what comes after it
+                return false;
+              }
+              if (!mismatches.isEmpty()) {
+                Files.write(file, fewer.script());
+              }
+              return !mismatches.isEmpty();
+            });
+    return file;
+  }
+
+  /** Surveys and compares every account; tells how many of them could log in. */
+  private int compareAll(Login login, RandomMariadb estate, long seed) throws Exception {
+    access = new MariadbServer().survey(login, "m", List.of(), Instant.now(), note -> {});
+    tree = access.tree();
+    Holdings holdings = new Holdings(access, CLOCK, false);
+    int asked = 0;
+    for (int user = 0; user < access.principals().size(); user++) {
+      if (access.principals().isUser(user)) {
+        List<Holding> rows = holdings.of(user);
+        assertThat(holdings.count(user)).isEqualTo(rows.size());
+        asked += compare(login, estate, user, rows, seed) ? 1 : 0;
+      }
+    }
+    return asked;
   }
 
   private static Connection connect(String url, String user) throws SQLException {

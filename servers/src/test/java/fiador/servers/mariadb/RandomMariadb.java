@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
 import java.util.Set;
+import java.util.function.IntPredicate;
 
 /**
  * Builds a random estate on a MariaDB server: accounts, roles, objects and grants of every kind.
@@ -89,6 +90,8 @@ final class RandomMariadb {
   private final Statement sql;
   private final Random random;
   private final List<String> script = new ArrayList<>();
+  private final IntPredicate kept;
+  private int asked;
   final List<String> schemas = new ArrayList<>();
   final List<String> accounts = new ArrayList<>();
   final List<String> roles = new ArrayList<>();
@@ -96,6 +99,12 @@ final class RandomMariadb {
   final List<String> routines = new ArrayList<>();
 
   RandomMariadb(Connection admin, long seed) throws SQLException {
+    this(admin, seed, statement -> true);
+  }
+
+  /** Of whose statements those are carried out that are kept, by number. */
+  RandomMariadb(Connection admin, long seed, IntPredicate kept) throws SQLException {
+    this.kept = kept;
     this.sql = admin.createStatement();
     this.random = new Random(seed);
   }
@@ -122,8 +131,15 @@ final class RandomMariadb {
   }
 
   private void run(String statement) throws SQLException {
-    sql.execute(statement);
-    script.add(statement + ";");
+    if (kept.test(asked++)) {
+      sql.execute(statement);
+      script.add(statement + ";");
+    }
+  }
+
+  /** How many statements there were, carried out or not. */
+  int asked() {
+    return asked;
   }
 
   /** The statements that made it. */
