@@ -13,7 +13,6 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -101,11 +100,14 @@ public final class PeopleEffects {
     List<Change> found = new ArrayList<>();
     found.addAll(inParts(turned.principals(), part -> looker.get().ofUsers(part)));
     found.addAll(inParts(turned.nodes(), part -> looker.get().onNodes(part, turned)));
-    found.sort(
-        Comparator.comparingInt(Change::user)
-            .thenComparingInt(Change::node)
-            .thenComparing(Change::privilege));
+    found.sort(PeopleEffects::compare);
     return found;
+  }
+
+  private static int compare(Change one, Change other) {
+    int byUser = Integer.compare(one.user(), other.user());
+    int byNode = byUser == 0 ? Integer.compare(one.node(), other.node()) : byUser;
+    return byNode == 0 ? one.privilege().compareTo(other.privilege()) : byNode;
   }
 
   /** Users and nodes have nothing to do with each other; many are looked at side by side. */

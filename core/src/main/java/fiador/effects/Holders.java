@@ -35,6 +35,8 @@ import java.util.Map;
  * that way are looked at one by one.
  */
 public final class Holders {
+  private static final int GATES_KEPT = 1000;
+
   private final Access access;
   private final Tree tree;
   private final Principals principals;
@@ -46,6 +48,7 @@ public final class Holders {
   private final Tally afterSwitch;
   private final Tally shutAfterSwitch;
   private final Ranked ranked;
+  private final Map<OnTheWay, BitSet> throughGates = new HashMap<>();
   private BitSet behindSwitch;
 
   /** Parameters as for {@link Holdings}; system nodes are always answered. */
@@ -378,9 +381,17 @@ public final class Holders {
       this.closed = gates.isClosed(node);
       for (OnTheWay gate : gates.to(node, 0)) {
         if (gate.gate().atLogin() == atLogin) {
-          holders.add(holdersOf(gate));
+          holders.add(throughGate(gate));
         }
       }
+    }
+
+    /** Many things lie behind the same gate. */
+    private BitSet throughGate(OnTheWay gate) {
+      if (throughGates.size() > GATES_KEPT) {
+        throughGates.clear();
+      }
+      return throughGates.computeIfAbsent(gate, this::holdersOf);
     }
 
     private BitSet holdersOf(OnTheWay gate) {
