@@ -13,6 +13,7 @@ import fiador.grants.Access;
 import fiador.report.ChangeRows;
 import fiador.report.ChangeText;
 import fiador.report.Format;
+import fiador.report.Headline;
 import fiador.report.RowWriter;
 import fiador.report.Shown;
 import fiador.servers.Server;
@@ -145,23 +146,23 @@ final class GapCommand extends Change {
   }
 
   private void print(Gap gap, Charter.ServerEntry entry, Server kind) {
-    String origin = "(" + new Shown(gap.before(), true).origin(clock.instant()) + ")";
+    String origin = new Shown(gap.before(), true).origin(clock.instant());
     List<Step> steps = gap.plan().steps();
     if (steps.isEmpty()) {
-      out.println("no gap: " + entry.name() + " is as the charter says  " + origin);
+      String answer = "no gap: " + entry.name() + " is as the charter says";
+      out.println(Headline.of(answer, origin, width()));
       return;
     }
     ChangeText effect = new ChangeText(gap, width());
     List<String> statements = statements(kind, steps);
-    out.println(
+    String answer =
         "gap of "
             + entry.name()
             + ": "
             + (statements.size() == 1 ? "1 statement" : statements.size() + " statements")
             + "; "
-            + effect.summary()
-            + "  "
-            + origin);
+            + effect.summary();
+    out.println(Headline.of(answer, origin, width()));
     if (!gap.effects().isEmpty()) {
       out.println();
       out.println("effect on people");

@@ -14,6 +14,7 @@ import fiador.history.FactDifference.Fact;
 import fiador.history.HoldingDifference;
 import fiador.history.HoldingDifference.Turn;
 import fiador.report.Format;
+import fiador.report.Headline;
 import fiador.report.HistoryText;
 import fiador.report.HistoryText.Moment;
 import fiador.report.RowWriter;
@@ -227,9 +228,7 @@ final class HistoryCommand extends Common {
   }
 
   private void headline(String answer) {
-    String origin = "(" + watched() + ")";
-    out.println(
-        answer + " ".repeat(Math.max(2, width() - answer.length() - origin.length())) + origin);
+    out.println(Headline.of(answer, watched(), width()));
   }
 
   private static String times(int count) {

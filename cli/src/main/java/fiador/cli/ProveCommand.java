@@ -14,6 +14,7 @@ import fiador.grants.Sights;
 import fiador.policies.Sealing;
 import fiador.policies.Seeing;
 import fiador.report.Format;
+import fiador.report.Headline;
 import fiador.report.ProofReport;
 import fiador.report.ProofReport.Line;
 import fiador.report.RowWriter;
@@ -123,12 +124,12 @@ final class ProveCommand extends Asking {
     }
     int all = report.lines().size();
     int failures = report.failures();
-    String origin = "  (" + new Shown(access, true).origin(clock.instant()) + ")";
-    out.println(
-        (failures == 0
-                ? "all " + all + " proofs hold"
-                : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail"))
-            + origin);
+    String origin = new Shown(access, true).origin(clock.instant());
+    String answer =
+        failures == 0
+            ? "all " + all + " proofs hold"
+            : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail");
+    out.println(Headline.of(answer, origin, width()));
     out.println();
     out.print(report.text(width()));
   }

@@ -42,11 +42,8 @@ public final class BypassText {
     if (access.sights().kept().isEmpty() && access.sights().filters().isEmpty()) {
       answer = "there are no row or mask policies";
     }
-    String origin = "(" + shown.origin(now) + ")";
-    StringBuilder text = new StringBuilder(answer);
-    text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
-        .append(origin)
-        .append("\n");
+    StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
+    text.append("\n");
     Columns lines = new Columns(width);
     for (Bypass.Way way : open) {
       List<Integer> users = new ArrayList<>(way.users());

@@ -46,11 +46,8 @@ public final class ClimbText {
                 : result.ladders().isEmpty()
                     ? "no: " + who + " cannot come to hold more by its own means"
                     : "yes: " + who + " can come to hold more by its own means";
-    String origin = "(" + shown.origin(now) + ")";
-    StringBuilder text = new StringBuilder(answer);
-    text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
-        .append(origin)
-        .append('\n');
+    StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
+    text.append("\n");
     if (result.administrator() != null) {
       text.append("\nto administrator\n").append(rungs(result.administrator()));
     }

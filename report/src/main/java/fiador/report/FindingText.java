@@ -99,9 +99,7 @@ public final class FindingText {
   }
 
   private String aligned(String answer) {
-    String origin = "(" + shown.origin(now) + ")";
-    int gap = Math.max(2, width - answer.length() - origin.length());
-    return answer + " ".repeat(gap) + origin + "\n";
+    return Headline.of(answer, shown.origin(now), width) + "\n";
   }
 
   private String foot(Findings.Result result) {

@@ -99,9 +99,7 @@ public final class HoldingText {
   }
 
   private String headline(String answer) {
-    String origin = "(" + shown.origin(now) + ")";
-    int gap = Math.max(2, width - answer.length() - origin.length());
-    return answer + " ".repeat(gap) + origin;
+    return Headline.of(answer, shown.origin(now), width);
   }
 
   private static String summary(List<Holding> rows) {

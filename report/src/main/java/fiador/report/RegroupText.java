@@ -43,11 +43,8 @@ public final class RegroupText {
         count == 0
             ? "nothing to regroup"
             : result.isBetter() ? answer(result, count) : "no smaller order of roles found";
-    String origin = "(" + shown.origin(now) + ")";
-    StringBuilder text = new StringBuilder(answer);
-    text.append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
-        .append(origin)
-        .append('\n');
+    StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
+    text.append("\n");
     if (count == 0) {
       return text.append("  nobody has plain privileges through roles or by himself\n").toString();
     }

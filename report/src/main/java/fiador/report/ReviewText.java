@@ -169,16 +169,11 @@ public final class ReviewText {
             + all
             + (all == 1 ? " line decided" : " lines decided");
     String origin =
-        "("
-            + review.server()
+        review.server()
             + ", opened "
             + Shown.time(review.opened())
-            + (review.closed() == null ? "" : ", closed " + Shown.time(review.closed()))
-            + ")";
-    text.append(answer)
-        .append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
-        .append(origin)
-        .append("\n\n");
+            + (review.closed() == null ? "" : ", closed " + Shown.time(review.closed()));
+    text.append(Headline.of(answer, origin, width)).append("\n\n");
     Columns table = new Columns(width);
     table.line("reviewer", " lines", "  keep", "revoke", "unsure", "  open", "");
     for (String reviewer : review.reviewers()) {

@@ -67,9 +67,7 @@ public final class SeverText {
   }
 
   private String aligned(String answer) {
-    String origin = "(" + shown.origin(now) + ")";
-    int gap = Math.max(2, width - answer.length() - origin.length());
-    return answer + " ".repeat(gap) + origin + "\n";
+    return Headline.of(answer, shown.origin(now), width) + "\n";
   }
 
   private static String harm(Sever.Way way) {

@@ -58,7 +58,7 @@ final class SightChangeText {
       if (left-- > 0) {
         String all = String.join(", ", each.getValue());
         String where = each.getValue().size() > MOST ? each.getValue().size() + " tables" : all;
-        lines.line(where, each.getKey().who(), each.getKey().what());
+        lines.line(each.getKey().who(), where + ": " + each.getKey().what());
       }
     }
     int more = tables.size() - LINES;

@@ -141,8 +141,7 @@ public final class TraceText {
               ? "no, not all of it: " + who + " may not " + what
               : "no: " + who + " may not " + what;
     }
-    String origin = "(" + shown.origin(now) + ")";
-    return answer + " ".repeat(Math.max(2, width - answer.length() - origin.length())) + origin;
+    return Headline.of(answer, shown.origin(now), width);
   }
 
   private void paths(Trace trace, StringBuilder text) {

@@ -51,11 +51,7 @@ public final class TrimText {
                 + (evidence == null
                     ? " and changes nothing for anybody"
                     : ", nobody loses what he used");
-    String origin = "(" + shown.origin(now) + ")";
-    text.append(answer)
-        .append(" ".repeat(Math.max(2, width - answer.length() - origin.length())))
-        .append(origin)
-        .append('\n');
+    text.append(Headline.of(answer, shown.origin(now), width)).append("\n");
     text.append("  ").append(watched(evidence, result)).append('\n');
     for (Trim.Why why : Trim.Why.values()) {
       Columns lines = new Columns(width);

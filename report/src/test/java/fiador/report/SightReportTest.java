@@ -131,9 +131,9 @@ final class SightReportTest {
     Gap gap = Gap.of(access, steps, CLOCK);
     ChangeText text = new ChangeText(gap, 120);
     assertThat(text.seen())
-        .contains("s.t   ines   rows where district in ('delta'), before rows where district in")
-        .contains("s.t   rui    no rows, before all rows; phone keep_last(3), before clear")
-        .contains("s.t   lia    rows where district in ('coast'), before no rows");
+        .contains("ines   s.t: rows where district in ('delta'), before rows where district in")
+        .contains("rui    s.t: no rows, before all rows; phone keep_last(3), before clear")
+        .contains("lia    s.t: rows where district in ('coast'), before no rows");
     assertThat(text.summary()).endsWith("3 users see other rows or values");
     ChangeRows rows = new ChangeRows(gap);
     Map<String, Object> rui =

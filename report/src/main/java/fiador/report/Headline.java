@@ -1,0 +1,19 @@
+package fiador.report;
+
+/** The first line of an answer: what it is, and to the right what it was answered from. */
+public final class Headline {
+  private Headline() {}
+
+  /**
+   * Both on one line, or where that is too long the origin on the next; without a line's end.
+   *
+   * @param origin without its parentheses
+   */
+  public static String of(String answer, String origin, int width) {
+    String from = "(" + origin + ")";
+    int gap = width - answer.length() - from.length();
+    return gap >= 2
+        ? answer + " ".repeat(gap) + from
+        : answer + "\n" + " ".repeat(Math.max(2, width - from.length())) + from;
+  }
+}
