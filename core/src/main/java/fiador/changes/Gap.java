@@ -48,10 +48,12 @@ public record Gap(
       return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of(), List.of());
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
-    // one transaction has no moment in between, and there the order may matter to the server
+    // a transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().changesInOneGo();
     List<Step> steps = plan.steps();
-    if (!inOneGo) {
+    if (inOneGo) {
+      steps = Transactions.ordered(before, steps, effects, clock);
+    } else {
       SafeOrder.Result safe = SafeOrder.of(before, steps, effects, clock);
       if (!safe.onTheWay().isEmpty()) {
         notes.add(onTheWay(outcome.after(), safe.onTheWay()));

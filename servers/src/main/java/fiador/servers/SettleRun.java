@@ -1,16 +1,14 @@
 package fiador.servers;
 
 import fiador.changes.Step;
+import fiador.changes.Transactions;
 import fiador.servers.Dialect.Batch;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 
 /** Carries steps out on a server: all or nothing in each database where the server can. */
 public final class SettleRun {
@@ -88,63 +86,9 @@ public final class SettleRun {
    *     that database is left behind
    */
   public void carryOut(List<Step> steps, Witness witness) throws ServerException {
-    for (Map.Entry<String, List<Step>> entry : byDatabase(steps).entrySet()) {
-      carryOut(entry.getKey(), entry.getValue(), witness);
+    for (Transactions.Part part : Transactions.of(steps)) {
+      carryOut(part.database(), part.steps(), witness);
     }
-  }
-
-  /**
-   * Steps by the database they have to be carried out in, in their order; those that concern the
-   * whole server, under the empty name, join the database before them.
-   */
-  private static Map<String, List<Step>> byDatabase(List<Step> steps) {
-    Map<String, List<Step>> found = new LinkedHashMap<>();
-    found.put("", new ArrayList<>());
-    List<Step> last = new ArrayList<>();
-    for (Step step : steps) {
-      boolean drops = step instanceof Step.DropRole || step instanceof Step.DropUser;
-      String database = databaseOf(step);
-      if (drops) {
-        last.add(step);
-      } else {
-        found.computeIfAbsent(database, fresh -> new ArrayList<>()).add(step);
-      }
-    }
-    // nobody can be dropped while another database still has grants to him
-    found.put("\0", last);
-    return found;
-  }
-
-  private static String databaseOf(Step step) {
-    Step.On on = null;
-    if (step instanceof Step.TakeOver over) {
-      return databaseOf(over.taken());
-    } else if (step instanceof Step.Grant grant) {
-      on = grant.on();
-    } else if (step instanceof Step.AddOption add) {
-      on = add.on();
-    } else if (step instanceof Step.Revoke revoke) {
-      on = revoke.on();
-    } else if (step instanceof Step.TakeOption take) {
-      on = take.on();
-    } else if (step instanceof Step.GrantLater later) {
-      on = later.schema();
-    } else if (step instanceof Step.RevokeLater later) {
-      on = later.schema();
-    } else if (step instanceof Step.ChangeOwner owner) {
-      on = owner.on();
-    } else if (step instanceof Step.FilterRows filter) {
-      on = filter.table();
-    } else if (step instanceof Step.ShowSafely show) {
-      on = (show.after() == null ? show.before() : show.after()).view();
-    } else if (step instanceof Step.Guard guard) {
-      return guard.database() == null ? "" : guard.database();
-    } else if (step instanceof Step.SetAttribute set) {
-      return set.database() == null ? "" : set.database();
-    } else if (step instanceof Step.DefineLookup define) {
-      return define.database() == null ? "" : define.database();
-    }
-    return on == null || on.database() == null ? "" : on.database();
   }
 
   private void carryOut(String database, List<Step> steps, Witness witness) throws ServerException {
@@ -152,8 +96,7 @@ public final class SettleRun {
       return;
     }
     Dialect dialect = server.dialect();
-    String name = database.isEmpty() || database.equals("\0") ? null : database;
-    try (Connection connection = server.connect(login, name)) {
+    try (Connection connection = server.connect(login, database)) {
       connection.setAutoCommit(!dialect.transactional());
       for (Batch batch : dialect.batches(steps)) {
         witness.begins(batch.steps());
