@@ -46,12 +46,7 @@ abstract class Asking extends Common {
         value -> at = value,
         "Answers for a day that is past, from the ledger: 2026-03-03 (the end of it) or",
         "2026-03-03T14:00, in UTC.");
-    options.option(
-        "--format",
-        "F",
-        Format.class,
-        value -> format = value,
-        "text, json, jsonl, csv or markdown.");
+    options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
   }
 
   /** Reads what is to be asked. */

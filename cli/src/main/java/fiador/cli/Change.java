@@ -24,12 +24,7 @@ abstract class Change extends Common {
   void options(Options options) {
     super.options(options);
     options.optional("SERVER", value -> server = value, "A server of the charter.");
-    options.option(
-        "--charter",
-        "DIR",
-        Path.class,
-        value -> folder = value,
-        "The charter's folder; else this one.");
+    options.charter(value -> folder = value);
     options.flag(
         "--drop",
         given -> drop = given,

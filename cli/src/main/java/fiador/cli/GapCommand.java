@@ -53,12 +53,8 @@ final class GapCommand extends Change {
         Path.class,
         value -> undoScript = value,
         "Writes the statements that take them back.");
-    options.option(
-        "--format",
-        "F",
-        Format.class,
-        value -> format = value,
-        "text; or the effect on people as json, jsonl, csv or markdown.");
+    options.format(
+        value -> format = value, "text; or the effect on people as json, jsonl, csv or markdown.");
   }
 
   @Override

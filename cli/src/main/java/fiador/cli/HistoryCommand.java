@@ -52,12 +52,7 @@ final class HistoryCommand extends Common {
     options.optional("OBJECT[.COLUMN]", value -> object = value, "What the privilege is on.");
     options.option(
         "--on", "OBJECT", value -> on = value, "What everybody gained and lost on this.");
-    options.option(
-        "--charter",
-        "DIR",
-        Path.class,
-        value -> folder = value,
-        "The charter's folder; else this one.");
+    options.charter(value -> folder = value);
     options.option(
         "--ledger",
         "FILE",
@@ -74,12 +69,7 @@ final class HistoryCommand extends Common {
         Path.class,
         value -> takenIn = value,
         "Records an older survey file too; can be given several times.");
-    options.option(
-        "--format",
-        "F",
-        Format.class,
-        value -> format = value,
-        "text, json, jsonl, csv or markdown.");
+    options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
   }
 
   private Ledger ledger;

@@ -1,5 +1,7 @@
 package fiador.cli;
 
+import fiador.report.Format;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
@@ -60,6 +62,16 @@ final class Options {
     OptionSpec.Builder map = option(new Slot<>(to), name).paramLabel(label);
     spec.addOption(
         map.type(Map.class).auxiliaryTypes(String.class, String.class).description(says).build());
+  }
+
+  /** Where the charter is. */
+  void charter(Consumer<Path> to) {
+    option("--charter", "DIR", Path.class, to, "The charter's folder; else this one.");
+  }
+
+  /** In which form an answer is given. */
+  void format(Consumer<Format> to, String says) {
+    option("--format", "F", Format.class, to, says);
   }
 
   /** What has to stand at the next place. */

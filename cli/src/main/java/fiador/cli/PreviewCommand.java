@@ -43,12 +43,7 @@ final class PreviewCommand extends Common {
     options.parameter("TABLE", value -> table = value, "A table or view.");
     options.option(
         "--server", "NAME", value -> server = value, "A server of the charter; else its only one.");
-    options.option(
-        "--charter",
-        "DIR",
-        Path.class,
-        value -> folder = value,
-        "The charter's folder; else this one.");
+    options.charter(value -> folder = value);
     options.flag(
         "--live",
         given -> live = given,
@@ -63,12 +58,7 @@ final class PreviewCommand extends Common {
         Integer.class,
         value -> most = value,
         "How many rows to show; all are counted.");
-    options.option(
-        "--format",
-        "F",
-        Format.class,
-        value -> format = value,
-        "text; or the rows as json, jsonl, csv or markdown.");
+    options.format(value -> format = value, "text; or the rows as json, jsonl, csv or markdown.");
   }
 
   @Override

@@ -20,12 +20,7 @@ final class ReviewStatusCommand extends ReviewStep {
   void options(Options options) {
     super.options(options);
     options.optional("NAME", value -> name = value, "Which review.");
-    options.option(
-        "--format",
-        "F",
-        Format.class,
-        value -> format = value,
-        "text, json, jsonl, csv or markdown.");
+    options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
   }
 
   @Override

@@ -25,12 +25,7 @@ abstract class ReviewStep extends Common {
   @Override
   void options(Options options) {
     super.options(options);
-    options.option(
-        "--charter",
-        "DIR",
-        Path.class,
-        value -> folder = value,
-        "The charter's folder; else this one.");
+    options.charter(value -> folder = value);
   }
 
   Charter charter;

@@ -26,12 +26,7 @@ final class SurveyCommand extends Common {
   void options(Options options) {
     super.options(options);
     options.optional("SERVER", value -> server = value, "A server of the charter.");
-    options.option(
-        "--charter",
-        "DIR",
-        Path.class,
-        value -> charter = value,
-        "The charter's folder; else this one.");
+    options.charter(value -> charter = value);
     options.option("--url", "URL", value -> url = value, "The address of a server in no charter.");
     options.option("--login", "NAME", value -> login = value, "The account to read with.");
     options.option(
