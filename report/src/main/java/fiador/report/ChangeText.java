@@ -2,16 +2,12 @@ package fiador.report;
 
 import fiador.changes.Gap;
 import fiador.changes.PeopleEffects.Change;
-import fiador.changes.SafeView;
-import fiador.changes.Step;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.policies.SafeColumn;
-import fiador.policies.TableSight;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
@@ -65,73 +61,7 @@ public final class ChangeText {
 
   /** What becomes of rows and columns; empty when no policy changes. */
   public String sights() {
-    Columns lines = new Columns(width);
-    for (Step step : withViewsAtTheirEnds()) {
-      if (step instanceof Step.ShowSafely show) {
-        SafeView view = show.after() == null ? show.before() : show.after();
-        String how = show.before() == null ? "new safe view " : "safe view ";
-        String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
-        lines.line(
-            table(view.table()),
-            show.after() == null
-                ? made + " goes, the table is open again"
-                : made + ": " + policies(view.policies(), view.columns()));
-      } else if (step instanceof Step.FilterRows filter) {
-        lines.line(
-            table(filter.table()),
-            filter.after().isEmpty()
-                ? "rows are no longer filtered"
-                : "filtered by the server: " + policies(filter.after(), filter.columns()));
-      } else if (step instanceof Step.SetAttribute set && !set.attribute().equals("name")) {
-        lines.line(
-            shown.name(set.user()),
-            "attribute "
-                + set.attribute()
-                + ": "
-                + values(set.after())
-                + (set.before().isEmpty() ? "" : ", before " + values(set.before())));
-      }
-    }
-    return lines.text();
-  }
-
-  /** The steps, where a view that is closed meanwhile has one from what it was to what it is. */
-  private List<Step> withViewsAtTheirEnds() {
-    List<Step> steps = new ArrayList<>();
-    Map<Step.On, SafeView> before = new LinkedHashMap<>();
-    for (Step step : gap.plan().steps()) {
-      if (!(step instanceof Step.ShowSafely show)) {
-        steps.add(step);
-      } else if (show.after() != null && show.after().showsNothing()) {
-        before.put(show.after().view(), show.before());
-      } else {
-        Step.On view = (show.after() == null ? show.before() : show.after()).view();
-        SafeView was = before.containsKey(view) ? before.get(view) : show.before();
-        if (was == null || !was.equals(show.after())) {
-          steps.add(new Step.ShowSafely(was, show.after()));
-        }
-      }
-    }
-    return steps;
-  }
-
-  private static String values(List<String> values) {
-    return values.isEmpty() ? "none any more" : String.join(", ", values);
-  }
-
-  private String table(Step.On on) {
-    return on.parts().stream().map(shown::name).collect(Collectors.joining("."));
-  }
-
-  private static String policies(String text, List<SafeColumn> columns) {
-    TableSight sight = fiador.policies.SightText.read(text, columns);
-    Set<String> rows = new LinkedHashSet<>();
-    sight.rows().forEach(policy -> rows.add(policy.name()));
-    Set<String> masks = new LinkedHashSet<>();
-    sight.masks().forEach(mask -> masks.add(mask.policy() + " (" + mask.mask().text() + ")"));
-    String first = rows.isEmpty() ? "" : "rows by " + String.join(", ", rows);
-    String then = masks.isEmpty() ? "" : "masks by " + String.join(", ", masks);
-    return first + (first.isEmpty() || then.isEmpty() ? "" : "; ") + then;
+    return new PolicyStepsText(shown, width).text(gap.plan().steps());
   }
 
   /** The lines of the effect, gains first; empty when nobody is touched. */

@@ -17,7 +17,7 @@ import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
-import fiador.servers.lineage.LineageInto;
+import fiador.servers.lineage.LineageCollector;
 import fiador.servers.lineage.Relations;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.sql.Connection;
@@ -339,8 +339,8 @@ final class HsqldbSurveyor {
             return List.copyOf(estate.columnOrdinals(node).keySet());
           }
         };
-    LineageInto lineage =
-        new LineageInto(builder, named, '"', false, name -> name.toUpperCase(Locale.ROOT));
+    LineageCollector lineage =
+        new LineageCollector(builder, named, '"', false, name -> name.toUpperCase(Locale.ROOT));
     Sql.rows(
         connection,
         QUERIES,

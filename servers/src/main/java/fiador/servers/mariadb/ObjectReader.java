@@ -6,7 +6,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
-import fiador.servers.lineage.LineageInto;
+import fiador.servers.lineage.LineageCollector;
 import fiador.servers.lineage.NotUnderstood;
 import fiador.servers.lineage.Relations;
 import java.sql.Connection;
@@ -125,8 +125,8 @@ final class ObjectReader {
                     fresh -> new StringJoiner(", ", "(", ")"))
                 .add(row.getString(4)));
     Sql.rows(connection, ROUTINES, row -> routine(row, arguments));
-    LineageInto lineage =
-        new LineageInto(catalog.builder(), named(null), '`', true, UnaryOperator.identity());
+    LineageCollector lineage =
+        new LineageCollector(catalog.builder(), named(null), '`', true, UnaryOperator.identity());
     views.forEach((node, view) -> reads(node, view, lineage));
     bodies.forEach((node, body) -> lineage.routine(node, body.text(), named(body.schema())));
     boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
@@ -254,7 +254,7 @@ final class ObjectReader {
     };
   }
 
-  private void reads(int node, ViewSource view, LineageInto lineage) {
+  private void reads(int node, ViewSource view, LineageCollector lineage) {
     lineage.view(node, view.text());
     try {
       ViewText text = ViewText.of(lineage.quoted(view.text()));

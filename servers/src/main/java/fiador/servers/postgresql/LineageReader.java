@@ -4,7 +4,7 @@ import fiador.estate.EstateBuilder;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.servers.Sql;
-import fiador.servers.lineage.LineageInto;
+import fiador.servers.lineage.LineageCollector;
 import fiador.servers.lineage.Relations;
 import java.sql.Array;
 import java.sql.Connection;
@@ -93,8 +93,8 @@ final class LineageReader {
 
   void read(Connection connection) throws SQLException {
     Sql.rows(connection, RELATIONS, this::relation);
-    LineageInto lineage =
-        new LineageInto(
+    LineageCollector lineage =
+        new LineageCollector(
             builder, named(List.of()), '"', false, name -> name.toLowerCase(Locale.ROOT));
     String path = path(connection);
     path(connection, "");
@@ -134,7 +134,7 @@ final class LineageReader {
     }
   }
 
-  private void body(ResultSet row, LineageInto lineage) throws SQLException {
+  private void body(ResultSet row, LineageCollector lineage) throws SQLException {
     int routine = database.routines().get(row.getLong("oid"));
     if (routine >= 0) {
       Array set = row.getArray("path");

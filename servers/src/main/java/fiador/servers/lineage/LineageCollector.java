@@ -9,7 +9,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /** Puts what views and routines show into a survey. */
-public final class LineageInto {
+public final class LineageCollector {
   private final AccessBuilder builder;
   private final Relations relations;
   private final char quote;
@@ -17,7 +17,7 @@ public final class LineageInto {
   private final UnaryOperator<String> folded;
 
   /** Parameters as for {@link RoutineText#reads}. */
-  public LineageInto(
+  public LineageCollector(
       AccessBuilder builder,
       Relations relations,
       char quote,
