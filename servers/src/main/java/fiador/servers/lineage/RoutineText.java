@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import java.util.regex.Pattern;
 
 /**
  * The tables and views that a routine's body names and may read, whatever language it is in, with
@@ -19,6 +20,7 @@ import java.util.function.UnaryOperator;
 public final class RoutineText {
   private static final Set<String> READING = Set.of("select", "table", "returning", "values");
   private static final Set<String> RUNNING = Set.of("execute", "prepare", "immediate", "query");
+  private static final Pattern TAG = Pattern.compile("\\$\\w*\\$");
   private static final Set<String> BEFORE_STAR = Set.of("select", "distinct", "all", ".", ",");
 
   /** A word, a quoted name or a sign. */
@@ -139,6 +141,11 @@ public final class RoutineText {
           tokens.add(new Token("''", false));
         }
         at = end;
+      } else if (c == '$'
+          && quote == '"'
+          && TAG.matcher(text).region(at, text.length()).lookingAt()) {
+        // what stands between such tags is a text that may be run, so it counts as body
+        at = text.indexOf('$', at + 1) + 1;
       } else if (Character.isLetter(c) || c == '_') {
         int end = at + 1;
         while (end < text.length()
