@@ -1,14 +1,12 @@
 package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import fiador.effects.Holdings;
 import fiador.grants.Access;
 import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.Servers;
-import fiador.servers.mariadb.RealMariadb;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -19,34 +17,16 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The process is killed in the middle of a settle, again and again; nothing is lost or doubled. */
-class KilledSettleTest {
+abstract class KilledSettle {
   private static final int POINTS = Integer.getInteger("fiador.kills", 25);
   private static final int ROLES = 16;
 
   @TempDir Path folder;
 
-  @Test
-  void onHsqldb() throws Exception {
-    Path data = folder.resolve("data/db");
-    String url =
-        "jdbc:hsqldb:file:"
-            + data
-            + ";hsqldb.lock_file=false;hsqldb.write_delay=false;shutdown=true";
-    kill(new Login(url, "SA", ""), "hsqldb", "create schema s", "create user u password 'x'");
-  }
-
-  @Test
-  void onMariadb() throws Exception {
-    assumeTrue(System.getProperty("os.name").equals("Linux"));
-    assumeTrue(System.getProperty("os.arch").equals("amd64"));
-    kill(RealMariadb.login(), "mariadb", "create database s", "create user u");
-  }
-
-  private void kill(Login login, String kind, String... setup) throws Exception {
+  final void kill(Login login, String kind, String... setup) throws Exception {
     Server server = Servers.named(kind).orElseThrow();
     try (Connection admin = server.connect(login, null);
         Statement sql = admin.createStatement()) {

@@ -1,0 +1,16 @@
+package fiador.cli;
+
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import fiador.servers.mariadb.RealMariadb;
+import org.junit.jupiter.api.Test;
+
+/** Killed again and again on MariaDB. */
+class MariadbKilledSettleTest extends KilledSettle {
+  @Test
+  void nothingIsLostOrDoubled() throws Exception {
+    assumeTrue(System.getProperty("os.name").equals("Linux"));
+    assumeTrue(System.getProperty("os.arch").equals("amd64"));
+    kill(RealMariadb.login(), "mariadb", "create database s", "create user u");
+  }
+}
