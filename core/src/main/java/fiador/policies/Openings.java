@@ -64,10 +64,16 @@ final class Openings {
     Map<Integer, Opening> found = new LinkedHashMap<>();
     Opening itself = new Opening(List.of(table), Flow.ofTable(tree, table));
     Deque<Opening> open = new ArrayDeque<>(List.of(itself));
+    if (guard != table) {
+      // it has the table's columns, and shows them safely to all but what stores them
+      open.add(new Opening(List.of(guard, table), Flow.ofTable(tree, table)));
+    }
     while (!open.isEmpty()) {
       Opening under = open.poll();
       for (int reader : readers.getOrDefault(under.node(), new IntArrayList())) {
-        if (reader == guard || reader == table || !passes(reader, under.node(), table)) {
+        boolean stored = tree.kind(reader) == NodeKind.MATERIALIZED_VIEW;
+        boolean safe = under.node() == guard && guard != table && !stored;
+        if (reader == guard || reader == table || safe || !passes(reader, under.node(), table)) {
           continue;
         }
         boolean fresh = !found.containsKey(reader);

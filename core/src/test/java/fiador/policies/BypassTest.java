@@ -113,6 +113,21 @@ final class BypassTest {
   }
 
   @Test
+  void whatStoresTheSafeViewShowsEverybodyWhatItsMakerSaw() {
+    tiny.kept("s.t_safe", "s.t", true, STARS)
+        .node(NodeKind.VIEW, "s.on_safe", "phone")
+        .reads("s.on_safe", "s.t_safe", "phone")
+        .node(NodeKind.MATERIALIZED_VIEW, "s.stored", "phone")
+        .reads("s.stored", "s.t_safe", "phone")
+        .grant("rui", "select", "s.on_safe")
+        .grant("rui", "select", "s.stored");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).path())
+        .containsExactly(tiny.at("s.stored"), tiny.at("s.t_safe"), tiny.at("s.t"));
+    assertThat(ways().get(0).columns()).containsExactly("phone");
+  }
+
+  @Test
   void aRoutineThatReadsAsItsOwnerOpensWhatItNames() {
     tiny.kept("s.t_safe", "s.t", true, STARS)
         .node(NodeKind.ROUTINE, "s.phone_of()")
