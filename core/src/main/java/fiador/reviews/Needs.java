@@ -24,8 +24,8 @@ final class Needs {
   private final Facts facts;
   private final Map<Use, State> heldAs = new LinkedHashMap<>();
 
-  /** Held on the whole, which is more than on each column that there is today. */
-  private final Set<Use> wholly = new HashSet<>();
+  /** The best state on the whole, which is more than on each column that there is today. */
+  private final Map<Use, State> wholly = new HashMap<>();
 
   private final int notHeld;
 
@@ -57,7 +57,7 @@ final class Needs {
   }
 
   /** The best state in which each use works there; those that do not work are left out. */
-  private Map<Use, State> held(Access access, Set<Use> all, Set<Use> onWhole) {
+  private Map<Use, State> held(Access access, Set<Use> all, Map<Use, State> onWhole) {
     Holdings holdings = new Holdings(access, facts.clock, true);
     Map<List<Integer>, List<Holding>> known = new HashMap<>();
     Map<Use, State> found = new HashMap<>();
@@ -75,13 +75,21 @@ final class Needs {
                     && row.columns().cardinality() == facts.tree.columns(use.node());
         if (row.privilege() == use.privilege() && works && there) {
           if (row.columns() == null) {
-            onWhole.add(use);
+            onWhole.merge(use, row.state(), Needs::better);
           }
-          found.merge(use, row.state(), (a, b) -> a.compareTo(b) < 0 ? a : b);
+          found.merge(use, row.state(), Needs::better);
         }
       }
     }
     return found;
+  }
+
+  private static State better(State one, State other) {
+    return one.compareTo(other) < 0 ? one : other;
+  }
+
+  private static boolean isWorse(State now, State before) {
+    return now == null || now.compareTo(before) > 0;
   }
 
   Set<Use> uses() {
@@ -107,7 +115,7 @@ final class Needs {
    * @param turned where that can be
    */
   Set<Integer> losers(Access after, Turned turned) {
-    Set<Use> onWhole = new HashSet<>();
+    Map<Use, State> onWhole = new HashMap<>();
     Map<Use, State> inDoubt = new LinkedHashMap<>(heldAs);
     inDoubt
         .keySet()
@@ -120,9 +128,9 @@ final class Needs {
       State state = now.get(use.getKey());
       boolean narrowed =
           use.getKey().column() == Evidence.ALL
-              && wholly.contains(use.getKey())
-              && !onWhole.contains(use.getKey());
-      if (narrowed || state == null || state.compareTo(use.getValue()) > 0) {
+              && wholly.containsKey(use.getKey())
+              && isWorse(onWhole.get(use.getKey()), wholly.get(use.getKey()));
+      if (narrowed || isWorse(state, use.getValue())) {
         users.add(use.getKey().user());
       }
     }

@@ -127,6 +127,12 @@ final class TrimTest {
     assertThat(Trim.of(tiny.build(), CLOCK, Expected.NOTHING, evidence()).notHeld()).isPositive();
   }
 
+  /** There the whole of a used table stayed on request only, while its columns stayed live. */
+  @Test
+  void whatWasLiveOnTheWholeStaysSo() {
+    noUsedPrivilegeIsLostAndNobodyGains(-5970800L);
+  }
+
   @Property(tries = 1500)
   void noUsedPrivilegeIsLostAndNobodyGains(@ForAll long seed) {
     Access access = RandomAccess.of(seed);
