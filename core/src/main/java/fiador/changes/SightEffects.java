@@ -127,8 +127,7 @@ public final class SightEffects {
       for (Map.Entry<String, ColumnMask> mask : answer.seen().masks().entrySet()) {
         masks.put(mask.getKey(), mask.getValue().mask().text());
       }
-      return new Look(
-          answer.seen().condition(), Map.copyOf(new TreeMap<>(masks)), answer.isKnown());
+      return new Look(answer.seen().condition(), Map.copyOf(masks), answer.isKnown());
     }
   }
 }

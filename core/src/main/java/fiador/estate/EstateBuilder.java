@@ -2,8 +2,8 @@ package fiador.estate;
 
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -144,9 +144,18 @@ public final class EstateBuilder {
     return -1;
   }
 
-  /** The ordinals of a node's columns, by name, in their order. */
+  /** The names of a node's columns, in their order. */
+  public List<String> columnNames(int node) {
+    List<String> found = new ArrayList<>();
+    for (int at = columnStart.getInt(node); at < columnStart.getInt(node + 1); at++) {
+      found.add(names.text(columnNames.getInt(at)));
+    }
+    return found;
+  }
+
+  /** The ordinals of a node's columns, by name. */
   public Map<String, Integer> columnOrdinals(int node) {
-    Map<String, Integer> ordinals = new LinkedHashMap<>();
+    Map<String, Integer> ordinals = new HashMap<>();
     for (int ordinal = 0; ordinal < columns(node); ordinal++) {
       ordinals.put(names.text(columnNames.getInt(columnStart.getInt(node) + ordinal)), ordinal);
     }

@@ -336,7 +336,7 @@ final class HsqldbSurveyor {
 
           @Override
           public List<String> columns(int node) {
-            return List.copyOf(estate.columnOrdinals(node).keySet());
+            return estate.columnNames(node);
           }
         };
     LineageCollector lineage =

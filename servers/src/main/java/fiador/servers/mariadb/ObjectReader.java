@@ -249,7 +249,7 @@ final class ObjectReader {
 
       @Override
       public List<String> columns(int node) {
-        return List.copyOf(estate.columnOrdinals(node).keySet());
+        return estate.columnNames(node);
       }
     };
   }

@@ -83,7 +83,6 @@ final class LineageReader {
   private final EstateBuilder estate;
   private final Map<Key, Integer> relations = new HashMap<>();
   private final Map<String, List<Integer>> byName = new HashMap<>();
-  private final Map<Integer, List<String>> columns = new HashMap<>();
 
   LineageReader(Database database) {
     this.database = database;
@@ -183,8 +182,7 @@ final class LineageReader {
 
       @Override
       public List<String> columns(int node) {
-        return columns.computeIfAbsent(
-            node, fresh -> List.copyOf(estate.columnOrdinals(fresh).keySet()));
+        return estate.columnNames(node);
       }
     };
   }
