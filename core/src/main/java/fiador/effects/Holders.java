@@ -35,8 +35,6 @@ import java.util.Map;
  * that way are looked at one by one.
  */
 public final class Holders {
-  private static final int GATES_KEPT = 1000;
-
   private final Access access;
   private final Tree tree;
   private final Principals principals;
@@ -48,7 +46,7 @@ public final class Holders {
   private final Tally afterSwitch;
   private final Tally shutAfterSwitch;
   private final Ranked ranked;
-  private final Map<OnTheWay, BitSet> throughGates = new HashMap<>();
+  private final ThroughGates throughGates;
   private BitSet behindSwitch;
 
   /** Parameters as for {@link Holdings}; system nodes are always answered. */
@@ -58,6 +56,7 @@ public final class Holders {
     this.principals = access.principals();
     this.walk = new RoleWalk(access, clock.instant().getEpochSecond());
     this.gates = new Gates(access);
+    this.throughGates = new ThroughGates(access, walk);
     this.holdings = new Holdings(access, clock, true);
     this.sources = new Tally(principals.size());
     this.held = new Tally(principals.size());
@@ -381,55 +380,9 @@ public final class Holders {
       this.closed = gates.isClosed(node);
       for (OnTheWay gate : gates.to(node, 0)) {
         if (gate.gate().atLogin() == atLogin) {
-          holders.add(throughGate(gate));
+          holders.add(throughGates.of(gate));
         }
       }
-    }
-
-    /** Many things lie behind the same gate. */
-    private BitSet throughGate(OnTheWay gate) {
-      if (throughGates.size() > GATES_KEPT) {
-        throughGates.clear();
-      }
-      return throughGates.computeIfAbsent(gate, this::holdersOf);
-    }
-
-    private BitSet holdersOf(OnTheWay gate) {
-      long wanted = gate.gate().privilege().bit();
-      BitSet found = new BitSet(principals.size());
-      IntArrayList starts = new IntArrayList();
-      Grants grants = access.grants();
-      for (int at = gate.container(); at >= 0; at = tree.parent(at)) {
-        int wantedKind = at == gate.container() ? 0 : tree.kind(gate.container()).bit();
-        for (int i = grants.byNode().from(at); i < grants.byNode().to(at); i++) {
-          Terms terms = grants.terms(grants.byNode().row(i));
-          if ((terms.privileges() & wanted) != 0 && (terms.covers() & wantedKind) == wantedKind) {
-            starts.add(grants.grantee(grants.byNode().row(i)));
-          }
-        }
-      }
-      int owner = tree.owner(gate.container());
-      if (owner >= 0 && (tree.withheld(gate.container()) & wanted) == 0) {
-        starts.add(owner);
-      }
-      for (int i = 0; i < principals.powerful().size(); i++) {
-        int principal = principals.powerful().getInt(i);
-        for (Power power : Power.values()) {
-          if (principals.has(principal, power)
-              && (access.rules().opened(power, tree.kind(gate.container())) & wanted) != 0) {
-            starts.add(principal);
-          }
-        }
-      }
-      if (starts.contains(Principals.PUBLIC)) {
-        found.set(Principals.PUBLIC);
-        return found;
-      }
-      IntArrayList members = walk.down(starts, RoleWalk.Along.INHERIT);
-      for (int i = 0; i < members.size(); i++) {
-        found.set(members.getInt(i));
-      }
-      return found;
     }
 
     boolean lets(int principal) {
