@@ -234,7 +234,18 @@ final class PreviewCommand extends Common {
 
   private boolean compare(Preview preview, View view, Count count)
       throws BadInput, ServerException {
-    RowsDigest found = preview.live(view, UserSecrets.of(preview, view.user()));
+    Preview.Live tried = preview.live(view, UserSecrets.of(preview, view.user()));
+    if (tried.notTried() != null) {
+      String said = "live: not tried: " + tried.notTried();
+      if (format == Format.TEXT) {
+        out.println();
+        out.println(said);
+      } else {
+        say(said);
+      }
+      return false;
+    }
+    RowsDigest found = tried.digest();
     boolean same = found.sameAs(count.digest());
     String answer =
         same

@@ -173,9 +173,10 @@ final class ProveCommand extends Asking {
       live = "not tried";
       String user = userOf(sentence.proof(), access);
       if (result.problem() == null && user != null) {
-        Answer answer =
+        Trial.Outcome tried =
             trial.attempt(user, sentence.proof().privilege(), result.node(), result.column());
-        live = words(answer);
+        Answer answer = tried.answer();
+        live = words(answer) + (tried.why().isEmpty() ? "" : ": " + tried.why());
         boolean paper = wanted == result.holds();
         if (answer != Answer.NOT_TRIED && (answer == Answer.ALLOWED) != paper) {
           holds = false;

@@ -71,6 +71,7 @@ final class SightPlanner {
     if (!wanted.sight().decided()) {
       return asItIs();
     }
+    access.sights().doubts().forEach(this::doubted);
     SightDemands demands = new SightDemands(access, wanted, stored);
     Map<Integer, TableSight> desired = demands.desired();
     problems.addAll(demands.problems());
@@ -232,6 +233,25 @@ final class SightPlanner {
                 + ", which is not from the charter and goes on counting beside it");
       }
     }
+  }
+
+  /** What somebody else may have put there decides on nothing. */
+  private void doubted(int database, Sights.Doubt doubt) {
+    String where = database == 0 ? "" : " of database " + tree.name(database);
+    String why = String.join("; ", doubt.why());
+    problems.add(
+        new Problem(
+            null,
+            doubt.foreign()
+                ? "the schema fiador_guard"
+                    + where
+                    + " is not Fiador's own, so no policy can rest on it: "
+                    + why
+                    + ". Find out who made it, drop it, and try again"
+                : "what Fiador keeps in fiador_guard"
+                    + where
+                    + " could not be read, so policies cannot be compared: "
+                    + why));
   }
 
   /** The guarded schema with what policies need to know. */

@@ -48,6 +48,7 @@ final class SightsAfter {
         List.copyOf(after.attributes.values()),
         List.copyOf(after.lookups.values()),
         before.guards(),
+        before.doubts(),
         before.seals());
   }
 

@@ -11,6 +11,8 @@ import java.util.Map;
  * @param attributes what is known of users for policies
  * @param lookups the lookup tables that policies may read
  * @param guards the guarded schemas in which that is kept, by the node of their database, or 0
+ * @param doubts the guarded schemas that were found and not believed, by the node of their
+ *     database, or 0
  * @param seals what the charter seals; no server keeps that, but who reads its survey wants to know
  */
 public record Sights(
@@ -19,10 +21,11 @@ public record Sights(
     List<Attribute> attributes,
     List<LookupTable> lookups,
     Map<Integer, Integer> guards,
+    Map<Integer, Doubt> doubts,
     List<Seal> seals) {
   /** Nothing decides. */
   public static final Sights NONE =
-      new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of(), List.of());
+      new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of(), Map.of(), List.of());
 
   /**
    * What was made from policies.
@@ -79,6 +82,14 @@ public record Sights(
   public record LookupTable(int database, String name, int table, String key, String value) {}
 
   /**
+   * Why nothing of a guarded schema was believed.
+   *
+   * @param foreign whether somebody else made or changed it; else the login was not let in
+   * @param why each reason, as what is the matter with which part
+   */
+  public record Doubt(boolean foreign, List<String> why) {}
+
+  /**
    * A seal.
    *
    * @param on the nodes it closes, with all they hold
@@ -88,7 +99,7 @@ public record Sights(
 
   /** With these seals. */
   public Sights sealed(List<Seal> others) {
-    return new Sights(kept, filters, attributes, lookups, guards, List.copyOf(others));
+    return new Sights(kept, filters, attributes, lookups, guards, doubts, List.copyOf(others));
   }
 
   /** Whether nothing at all is kept. */
@@ -97,6 +108,7 @@ public record Sights(
         && filters.isEmpty()
         && attributes.isEmpty()
         && guards.isEmpty()
+        && doubts.isEmpty()
         && seals.isEmpty();
   }
 }

@@ -18,6 +18,7 @@ public final class SightsBuilder {
   private final List<LookupTable> lookups = new ArrayList<>();
   private final Map<Integer, Integer> guards = new LinkedHashMap<>();
 
+  private final Map<Integer, Sights.Doubt> doubts = new LinkedHashMap<>();
   private final List<Sights.Seal> seals = new ArrayList<>();
 
   SightsBuilder() {}
@@ -49,6 +50,11 @@ public final class SightsBuilder {
     guards.put(database, schema);
   }
 
+  /** Says why the guarded schema of a database, or of the server as a whole, 0, is not believed. */
+  public void doubt(int database, Sights.Doubt doubt) {
+    doubts.put(database, doubt);
+  }
+
   /** Adds what a charter seals. */
   public void seal(Sights.Seal seal) {
     seals.add(seal);
@@ -65,6 +71,6 @@ public final class SightsBuilder {
                     (String) key.get(2),
                     List.copyOf(values))));
     return new Sights(
-        kept, filters, List.copyOf(all), List.copyOf(lookups), guards, List.copyOf(seals));
+        kept, filters, List.copyOf(all), List.copyOf(lookups), guards, doubts, List.copyOf(seals));
   }
 }

@@ -29,6 +29,7 @@ public final class Findings {
           new RowsBypassed(),
           new MaskBypassed(),
           new PolicyChanged(),
+          new ForeignGuard(),
           new OpenToEverybody(),
           new DirectGrant(),
           new BroadScope(),
@@ -131,6 +132,16 @@ public final class Findings {
     if (facts.identities == null || facts.identities.before().isEmpty()) {
       missing.add(new NotLooked(MovedPerson.ASKED, "no older identity list was given"));
     }
+    facts.access.sights().doubts().values().stream()
+        .filter(doubt -> !doubt.foreign())
+        .forEach(
+            doubt -> {
+              String why = "what Fiador keeps of policies was not read";
+              for (Asked asked :
+                  List.of(PolicyChanged.ASKED, RowsBypassed.ASKED, MaskBypassed.ASKED)) {
+                missing.add(new NotLooked(asked, why));
+              }
+            });
     return missing;
   }
 

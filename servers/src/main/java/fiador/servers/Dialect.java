@@ -4,6 +4,7 @@ import fiador.changes.Step;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
@@ -149,6 +150,28 @@ public interface Dialect {
   /** The statement that makes an administrator's session act as a user; null if there is none. */
   default String become(String user) {
     return null;
+  }
+
+  /**
+   * Begins a transaction in which the server itself lets nothing be written.
+   *
+   * @param connection with nothing begun on it
+   */
+  default void beginReadOnly(Connection connection) throws SQLException {
+    connection.setReadOnly(true);
+    connection.setAutoCommit(false);
+  }
+
+  /** Lets a read fail rather than leave out rows that row rules hide from the login itself. */
+  default void seeAllRows(Connection connection) throws SQLException {}
+
+  /**
+   * Lets the server check whether a statement is allowed, without carrying it out.
+   *
+   * @throws SQLException what the server has against it; see {@link #isRefusal}
+   */
+  default void checkRights(Connection connection, String statement) throws SQLException {
+    throw new IllegalStateException("nobody can act as somebody else here");
   }
 
   /** Whether the server refused for want of rights, and not for another reason. */

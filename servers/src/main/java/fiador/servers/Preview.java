@@ -191,27 +191,36 @@ public final class Preview {
   }
 
   /**
+   * What the server itself gave a user.
+   *
+   * @param digest what came back; null when it was not tried
+   * @param notTried why it was not tried; null when it was
+   */
+  public record Live(RowsDigest digest, String notTried) {}
+
+  /**
    * What the server itself gives a user.
    *
    * @param secret the user's own where {@link #canAct} is false; else null
    */
-  public RowsDigest live(View view, String secret) throws ServerException {
+  public Live live(View view, String secret) throws ServerException {
     RowsDigest found = new RowsDigest();
     List<SafeColumn> columns = new ArrayList<>();
     view.columns().stream().forEach(i -> columns.add(columns(view).get(i)));
     BitSet all = new BitSet();
     all.set(0, columns.size());
-    sight.readAs(
-        view.user(),
-        secret,
-        view.node(),
-        columns,
-        row -> {
-          eachRow.run();
-          found.add(row, all);
-          return true;
-        });
-    return found;
+    String code =
+        sight.readAs(
+            view.user(),
+            secret,
+            view.node(),
+            columns,
+            row -> {
+              eachRow.run();
+              found.add(row, all);
+              return true;
+            });
+    return code == null ? new Live(found, null) : new Live(null, code);
   }
 
   /** The access the preview is of. */

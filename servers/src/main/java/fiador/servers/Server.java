@@ -1,9 +1,12 @@
 package fiador.servers;
 
 import fiador.grants.Access;
+import fiador.grants.Sights.Doubt;
 import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /** A kind of server. Implementations keep no state; every call brings its own login. */
@@ -31,6 +34,23 @@ public interface Server {
    * @param database which database, where the kind has several; null for the one of the URL
    */
   Connection connect(Login login, String database) throws ServerException;
+
+  /**
+   * Whether the guarded schema of a connection's database is Fiador's own.
+   *
+   * @return why nothing in it is believed; empty when it is, and when there is none
+   */
+  Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException;
+
+  /**
+   * What of others' making would run if a table or view were touched. Where the server can, it is
+   * kept as it is until the transaction ends.
+   *
+   * @param writing whether the statement would write
+   * @return the reasons not to touch it; empty when that is harmless
+   */
+  List<String> hiddenCode(Connection connection, String schema, String name, boolean writing)
+      throws SQLException;
 
   /** Writes this kind's SQL. */
   Dialect dialect();

@@ -2,6 +2,7 @@ package fiador.servers;
 
 import fiador.changes.Step;
 import fiador.changes.Transactions;
+import fiador.grants.Sights.Doubt;
 import fiador.servers.Dialect.Batch;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -9,6 +10,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 
 /** Carries steps out on a server: all or nothing in each database where the server can. */
 public final class SettleRun {
@@ -64,11 +66,11 @@ public final class SettleRun {
     } catch (SQLException broken) {
       close(connection);
       throw new ServerException(
-          "could not lock " + login.url() + ": " + broken.getMessage(), broken);
+          "could not lock " + login.where() + ": " + broken.getMessage(), broken);
     }
     close(connection);
     throw new ServerException(
-        "somebody else is settling on " + login.url() + "; wait until that is over", null);
+        "somebody else is settling on " + login.where() + "; wait until that is over", null);
   }
 
   private static void close(Connection connection) {
@@ -97,6 +99,7 @@ public final class SettleRun {
     }
     Dialect dialect = server.dialect();
     try (Connection connection = server.connect(login, database)) {
+      believe(connection, steps);
       connection.setAutoCommit(!dialect.transactional());
       for (Batch batch : dialect.batches(steps)) {
         witness.begins(batch.steps());
@@ -108,8 +111,31 @@ public final class SettleRun {
       }
     } catch (SQLException broken) {
       throw new ServerException(
-          "the connection to " + login.url() + " broke: " + broken.getMessage(), broken);
+          "the connection to " + login.where() + " broke: " + broken.getMessage(), broken);
     }
+  }
+
+  /** Whoever made the guarded schema decides what everybody sees, so it is looked at once more. */
+  private void believe(Connection connection, List<Step> steps)
+      throws ServerException, SQLException {
+    if (steps.stream().noneMatch(SettleRun::restsOnGuard)) {
+      return;
+    }
+    Optional<Doubt> doubt = server.guardDoubt(connection, login);
+    if (doubt.isPresent()) {
+      throw new ServerException(
+          "the schema fiador_guard is not Fiador's own, and nothing was changed: "
+              + String.join("; ", doubt.get().why()),
+          null);
+    }
+  }
+
+  private static boolean restsOnGuard(Step step) {
+    return step instanceof Step.Guard
+        || step instanceof Step.SetAttribute
+        || step instanceof Step.DefineLookup
+        || step instanceof Step.ShowSafely
+        || step instanceof Step.FilterRows;
   }
 
   private void run(Connection connection, Dialect dialect, Batch batch) throws ServerException {

@@ -4,6 +4,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
+import fiador.grants.Sights.Doubt;
 import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
 import java.sql.Connection;
@@ -13,6 +14,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.StringJoiner;
 
 /** Reads tables on a server: as the administrator, and as a user gets them. */
@@ -51,7 +53,13 @@ public final class Sight {
   public void read(int table, List<SafeColumn> columns, TableReader.Rows rows)
       throws ServerException {
     try (Connection connection = server.connect(login, database(table))) {
-      connection.setAutoCommit(false);
+      server.dialect().beginReadOnly(connection);
+      String code = hiddenCode(connection, table);
+      if (code != null) {
+        throw new ServerException(
+            tree.path(table) + " was not read, because that is not harmless: " + code, null);
+      }
+      server.dialect().seeAllRows(connection);
       TableReader.read(connection, query(table, columns), columns, rows);
       connection.rollback();
     } catch (SQLException broken) {
@@ -60,27 +68,46 @@ public final class Sight {
     }
   }
 
+  private String hiddenCode(Connection connection, int node) throws SQLException {
+    List<String> code =
+        server.hiddenCode(connection, tree.name(tree.parent(node)), tree.name(node), false);
+    return code.isEmpty() ? null : code.get(0);
+  }
+
   /**
-   * Reads a table or view as a user, in a transaction that is rolled back.
+   * Reads a table or view as a user, in a transaction that the server holds read-only.
    *
    * @param secret the user's own, where the server lets nobody act as somebody else; else null
+   * @return why it was not read, because what others made would run; null when it was
    * @throws ServerException also when the server refuses it
    */
-  public void readAs(
+  public String readAs(
       int user, String secret, int node, List<SafeColumn> columns, TableReader.Rows rows)
       throws ServerException {
     String name = access.principals().name(user);
     String become = server.dialect().become(name);
-    Login as =
-        become == null ? new Login(login.url(), new Seeing(access).key(user), secret) : login;
-    try (Connection connection = server.connect(as, database(node));
-        Statement statement = connection.createStatement()) {
-      connection.setAutoCommit(false);
-      if (become != null) {
-        statement.execute(become);
+    try (Connection own = server.connect(login, database(node));
+        Connection others =
+            become == null
+                ? server.connect(login.as(new Seeing(access).key(user), secret), database(node))
+                : null) {
+      server.dialect().beginReadOnly(own);
+      String code = hiddenCode(own, node);
+      if (code != null) {
+        return code;
+      }
+      Connection connection = own;
+      if (become == null) {
+        connection = others;
+        server.dialect().beginReadOnly(connection);
+      } else {
+        try (Statement statement = own.createStatement()) {
+          statement.execute(become);
+        }
       }
       TableReader.read(connection, query(node, columns), columns, rows);
       connection.rollback();
+      return null;
     } catch (SQLException refused) {
       throw new ServerException(
           "the server refused " + name + " on " + tree.path(node) + ": " + refused.getMessage(),
@@ -134,6 +161,11 @@ public final class Sight {
     }
     byte[][] key = new byte[1][];
     try (Connection connection = server.connect(login, database(node))) {
+      Optional<Doubt> doubt = server.guardDoubt(connection, login);
+      if (doubt.isPresent()) {
+        throw new ServerException(
+            "the key of digests is not believed: " + String.join("; ", doubt.get().why()), null);
+      }
       Sql.rows(
           connection, "select value from fiador_guard.digest_key", row -> key[0] = row.getBytes(1));
     } catch (SQLException broken) {

@@ -99,7 +99,11 @@ public final class SightProver {
     if (own == null && !preview.canAct()) {
       return new Result(paper.holds(), paper.why(), "not tried");
     }
-    RowsDigest is = preview.live(view, own);
+    Preview.Live tried = preview.live(view, own);
+    if (tried.notTried() != null) {
+      return new Result(paper.holds(), paper.why(), "not tried: " + tried.notTried());
+    }
+    RowsDigest is = tried.digest();
     boolean same = is.sameAs(preview.count(view, null, -1, 0).digest());
     String live = "gave " + is.rows() + (is.rows() == 1 ? " row" : " rows");
     return new Result(

@@ -6,10 +6,13 @@ import fiador.estate.Tree;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 
 /**
- * Tries something as a user on the server itself, in a transaction that is rolled back. Statements
- * touch no row; that the server then has another objection than missing rights does not count.
+ * Asks a server, as a user, whether a statement would be allowed. Nothing is carried out: the
+ * server only checks rights, in a transaction that it holds read-only itself. Where even that would
+ * run what others made, or where the server answers something else than yes or no, nothing is
+ * claimed.
  */
 public final class Trial {
   private final Server server;
@@ -27,40 +30,65 @@ public final class Trial {
   public enum Answer {
     ALLOWED,
     REFUSED,
-    /** There is no harmless statement for it, or no way to act as that user. */
     NOT_TRIED
   }
 
   /**
-   * Tries.
+   * What the server said.
+   *
+   * @param why why it was not tried; else empty
+   */
+  public record Outcome(Answer answer, String why) {
+    private static Outcome notTried(String why) {
+      return new Outcome(Answer.NOT_TRIED, why);
+    }
+  }
+
+  /**
+   * Tries. A line that breaks, a time that is up and whatever else is no answer are not tried.
    *
    * @param user the user's name as the server stores it
    * @param column an ordinal, or -1 for the whole
    */
-  public Answer attempt(String user, Privilege privilege, int node, int column)
-      throws ServerException {
+  public Outcome attempt(String user, Privilege privilege, int node, int column) {
     Dialect dialect = server.dialect();
     String become = dialect.become(user);
+    if (become == null) {
+      return Outcome.notTried("nobody can act as somebody else on this server");
+    }
     String statement = statement(dialect, privilege, node, column);
-    if (become == null || statement == null) {
-      return Answer.NOT_TRIED;
+    if (statement == null) {
+      return Outcome.notTried("there is no harmless statement for it");
     }
     int database = tree.enclosing(node, NodeKind.DATABASE);
     try (Connection connection = server.connect(login, database < 0 ? null : tree.name(database));
         Statement sql = connection.createStatement()) {
-      connection.setAutoCommit(false);
-      sql.execute(become);
+      dialect.beginReadOnly(connection);
       try {
-        sql.execute(statement);
-        return Answer.ALLOWED;
-      } catch (SQLException refused) {
-        return dialect.isRefusal(refused) ? Answer.REFUSED : Answer.ALLOWED;
+        String schema = tree.name(tree.parent(node));
+        boolean writing = privilege != Privilege.SELECT;
+        List<String> code = server.hiddenCode(connection, schema, tree.name(node), writing);
+        if (!code.isEmpty()) {
+          return Outcome.notTried(code.get(0));
+        }
+        sql.execute(become);
+        return asked(dialect, connection, statement);
       } finally {
         connection.rollback();
       }
-    } catch (SQLException broken) {
-      throw new ServerException(
-          "trying as " + user + " on " + login.url() + " failed: " + broken.getMessage(), broken);
+    } catch (ServerException | SQLException broken) {
+      return Outcome.notTried(login.without(broken.getMessage()));
+    }
+  }
+
+  private static Outcome asked(Dialect dialect, Connection connection, String statement) {
+    try {
+      dialect.checkRights(connection, statement);
+      return new Outcome(Answer.ALLOWED, "");
+    } catch (SQLException said) {
+      return dialect.isRefusal(said)
+          ? new Outcome(Answer.REFUSED, "")
+          : Outcome.notTried("the server said: " + said.getMessage());
     }
   }
 

@@ -25,6 +25,20 @@ final class SightLines extends SurveyTokens {
     builder.sights().guard(of, guard);
   }
 
+  void doubt() throws IOException, SurveyException {
+    int of = nodeId();
+    boolean foreign = false;
+    List<String> why = List.of();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "foreign" -> foreign = flag();
+        case "why" -> why = List.copyOf(texts());
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().doubt(of, new Sights.Doubt(foreign, why));
+  }
+
   void attribute() throws IOException, SurveyException {
     String name = text();
     String user = "";

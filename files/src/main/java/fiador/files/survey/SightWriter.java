@@ -25,6 +25,13 @@ final class SightWriter {
       json.writeNumberField("of", guard.getKey());
       json.writeEndObject();
     }
+    for (Map.Entry<Integer, Sights.Doubt> doubt : sights.doubts().entrySet()) {
+      json.writeStartObject();
+      json.writeNumberField("doubt", doubt.getKey());
+      json.writeBooleanField("foreign", doubt.getValue().foreign());
+      texts("why", doubt.getValue().why());
+      json.writeEndObject();
+    }
     for (Sights.Attribute attribute : sights.attributes()) {
       json.writeStartObject();
       json.writeStringField("attribute", attribute.name());

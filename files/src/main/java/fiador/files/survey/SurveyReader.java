@@ -134,6 +134,7 @@ public final class SurveyReader extends SurveyTokens {
       case "shows" -> shows();
       case "later" -> later();
       case "guard" -> sights.guard();
+      case "doubt" -> sights.doubt();
       case "attribute" -> sights.attribute();
       case "lookup" -> sights.lookup();
       case "seal" -> sights.seal();

@@ -4,6 +4,7 @@ import fiador.changes.Step;
 import fiador.estate.DottedName;
 import fiador.servers.Dialect;
 import fiador.servers.SightStatements;
+import java.sql.Connection;
 import java.sql.SQLException;
 
 /** HSQLDB's SQL. */
@@ -45,6 +46,12 @@ final class HsqldbDialect implements Dialect {
   @Override
   public String become(String user) {
     return "SET SESSION AUTHORIZATION '" + user.replace("'", "''") + "'";
+  }
+
+  /** Rights are checked when a statement is compiled. */
+  @Override
+  public void checkRights(Connection connection, String statement) throws SQLException {
+    connection.prepareStatement(statement).close();
   }
 
   /** A thing that one may not touch at all is said not to be there. */

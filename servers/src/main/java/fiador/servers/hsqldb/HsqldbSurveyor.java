@@ -14,6 +14,7 @@ import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.grants.HouseRules;
 import fiador.grants.Membership;
+import fiador.grants.Sights.Doubt;
 import fiador.grants.Terms;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
@@ -30,7 +31,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 
 /** Reads one HSQLDB database. */
 final class HsqldbSurveyor {
@@ -186,7 +189,8 @@ final class HsqldbSurveyor {
   }
 
   /** Reads things and people, and the script's lines that grant something. */
-  List<GrantScript.Statement> read(Connection connection, String serverName) throws SQLException {
+  List<GrantScript.Statement> read(Connection connection, String serverName, Consumer<String> notes)
+      throws SQLException {
     Sql.rows(connection, WITHOUT_SECRET, row -> withoutSecret.add(row.getString(1)));
     Sql.rows(connection, PRINCIPALS, this::principal);
     Sql.rows(connection, MEMBERSHIPS, this::membership);
@@ -208,7 +212,12 @@ final class HsqldbSurveyor {
     boolean kept =
         relations.containsKey(new Key(GUARD, "KEPT"))
             && relations.containsKey(new Key(GUARD, "ATTRIBUTES"));
-    if (kept) {
+    Optional<Doubt> doubt = GuardCheck.of(connection);
+    if (doubt.isPresent()) {
+      builder.sights().doubt(0, doubt.get());
+      String why = String.join("; ", doubt.get().why());
+      notes.accept("nothing in FIADOR_GUARD is believed: " + why);
+    } else if (kept) {
       builder.sights().guard(0, schemas.get(GUARD));
       new GuardReader(
               builder, 0, (schema, name) -> relations.getOrDefault(new Key(schema, name), -1))

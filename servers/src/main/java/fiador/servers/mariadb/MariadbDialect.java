@@ -7,6 +7,9 @@ import fiador.grants.AccountName;
 import fiador.grants.SchemaPattern;
 import fiador.servers.Dialect;
 import fiador.servers.SightStatements;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
 
 /** MariaDB's SQL. */
@@ -97,6 +100,15 @@ final class MariadbDialect implements Dialect {
     }
     AccountName account = AccountName.of(name);
     return quoted(account.user()) + "@" + quoted(account.host());
+  }
+
+  /** The driver's own switch is a matter of the session, which a statement could turn back. */
+  @Override
+  public void beginReadOnly(Connection connection) throws SQLException {
+    connection.setAutoCommit(false);
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("START TRANSACTION READ ONLY");
+    }
   }
 
   @Override

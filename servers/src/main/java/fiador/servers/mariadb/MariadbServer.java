@@ -3,6 +3,7 @@ package fiador.servers.mariadb;
 import fiador.grants.Access;
 import fiador.grants.HouseRules;
 import fiador.grants.Origin;
+import fiador.grants.Sights.Doubt;
 import fiador.servers.Dialect;
 import fiador.servers.Login;
 import fiador.servers.Server;
@@ -11,16 +12,14 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
-import java.util.Properties;
+import java.util.Optional;
 import java.util.function.Consumer;
-import org.mariadb.jdbc.Driver;
 
 /** MariaDB, 10.11 and newer. */
 public final class MariadbServer implements Server {
-  private static final String PREFIX = "jdbc:mariadb:";
   private static final int OLDEST_MAJOR = 10;
   private static final int OLDEST_MINOR = 11;
-  private static final int TABLE_DENIED = 1142;
+  static final int TABLE_DENIED = 1142;
 
   @Override
   public String kind() {
@@ -29,7 +28,7 @@ public final class MariadbServer implements Server {
 
   @Override
   public String urlPrefix() {
-    return PREFIX;
+    return MariadbConnections.PREFIX;
   }
 
   @Override
@@ -39,37 +38,19 @@ public final class MariadbServer implements Server {
 
   @Override
   public Connection connect(Login login, String database) throws ServerException {
-    Properties settings = new Properties();
-    settings.setProperty("user", login.user());
-    settings.setProperty("password", login.password() == null ? "" : login.password());
-    settings.setProperty("connectTimeout", "15000");
-    try {
-      Connection connection = new Driver().connect(login.url(), settings);
-      if (connection == null) {
-        throw new ServerException(
-            "the address "
-                + login.url()
-                + " is not a MariaDB one; expected jdbc:mariadb://HOST:PORT/",
-            null);
-      }
-      return connection;
-    } catch (SQLException refused) {
-      throw explained(login, refused);
-    }
+    return MariadbConnections.open(login);
   }
 
-  private static ServerException explained(Login login, SQLException refused) {
-    String state = refused.getSQLState() == null ? "" : refused.getSQLState();
-    String what;
-    if (state.startsWith("28")) {
-      what = "refused the login " + login.user() + "; check the name and the password";
-    } else if (state.startsWith("08")) {
-      what = "cannot be reached; is it running, and is the address right?";
-    } else {
-      what = "refused the connection";
-    }
-    return new ServerException(
-        "the server at " + login.url() + " " + what + " (" + refused.getMessage() + ")", refused);
+  @Override
+  public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
+    return GuardCheck.of(connection, login.keeper());
+  }
+
+  /** Nothing is written here that others' triggers could see. */
+  @Override
+  public List<String> hiddenCode(Connection connection, String schema, String name, boolean writing)
+      throws SQLException {
+    return HiddenCode.of(connection, schema, name);
   }
 
   @Override
@@ -82,7 +63,7 @@ public final class MariadbServer implements Server {
       if (major < OLDEST_MAJOR || major == OLDEST_MAJOR && minor < OLDEST_MINOR) {
         throw new ServerException(
             "the server at "
-                + login.url()
+                + login.where()
                 + " is version "
                 + major
                 + "."
@@ -95,13 +76,13 @@ public final class MariadbServer implements Server {
       Catalog catalog = new Catalog(rules);
       catalog.estate().node(-1, fiador.estate.NodeKind.SERVER, name, -1);
       new AccountReader(catalog).read(connection);
-      new ObjectReader(catalog, databases, notes).read(connection);
+      new ObjectReader(catalog, databases, login.keeper(), notes).read(connection);
       new GrantReader(catalog).read(connection);
       return catalog.builder().build(new Origin(name, kind(), version, now), rules);
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "
-              + login.url()
+              + login.where()
               + " failed: "
               + broken.getMessage()
               + (broken.getErrorCode() == TABLE_DENIED

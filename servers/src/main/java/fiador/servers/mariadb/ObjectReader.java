@@ -4,6 +4,7 @@ import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.grants.Sights.Doubt;
 import fiador.servers.GuardReader;
 import fiador.servers.Sql;
 import fiador.servers.lineage.LineageCollector;
@@ -16,6 +17,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.StringJoiner;
 import java.util.function.Consumer;
@@ -81,6 +83,7 @@ final class ObjectReader {
   private final Catalog catalog;
   private final EstateBuilder estate;
   private final List<String> wanted;
+  private final String keeper;
   private final Consumer<String> notes;
   private final Map<Integer, ViewSource> views = new LinkedHashMap<>();
 
@@ -90,10 +93,11 @@ final class ObjectReader {
 
   private record ViewSource(String schema, String name, String text, String definer, String type) {}
 
-  ObjectReader(Catalog catalog, List<String> wanted, Consumer<String> notes) {
+  ObjectReader(Catalog catalog, List<String> wanted, String keeper, Consumer<String> notes) {
     this.catalog = catalog;
     this.estate = catalog.estate();
     this.wanted = wanted;
+    this.keeper = keeper;
     this.notes = notes;
   }
 
@@ -130,7 +134,14 @@ final class ObjectReader {
     views.forEach((node, view) -> reads(node, view, lineage));
     bodies.forEach((node, body) -> lineage.routine(node, body.text(), named(body.schema())));
     boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
-    if (kept && isRead(GUARD)) {
+    Optional<Doubt> doubt = GuardCheck.of(connection, keeper);
+    if (doubt.isPresent()) {
+      catalog.builder().sights().doubt(0, doubt.get());
+      notes.accept(
+          "nothing in fiador_guard "
+              + (doubt.get().foreign() ? "is believed: " : "was read: ")
+              + String.join("; ", doubt.get().why()));
+    } else if (kept && isRead(GUARD)) {
       catalog.builder().sights().guard(0, catalog.node(GUARD));
       new GuardReader(catalog.builder(), 0, catalog::node).read(connection, KEPT);
     }

@@ -6,7 +6,9 @@ import fiador.grants.Membership;
 import fiador.servers.Dialect;
 import fiador.servers.ServerException;
 import fiador.servers.SightStatements;
+import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -169,6 +171,22 @@ final class PostgresqlDialect implements Dialect {
     return grantor == null
         ? revoke
         : "SET LOCAL ROLE " + quoted(grantor) + "; " + revoke + "; RESET ROLE";
+  }
+
+  /** Who has not the right to see all would get fewer rows without a word. */
+  @Override
+  public void seeAllRows(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("SET LOCAL row_security = off");
+    }
+  }
+
+  /** Explaining checks all rights and stops before the first row, trigger or default. */
+  @Override
+  public void checkRights(Connection connection, String statement) throws SQLException {
+    try (Statement explain = connection.createStatement()) {
+      explain.execute("EXPLAIN (COSTS OFF) " + statement);
+    }
   }
 
   @Override

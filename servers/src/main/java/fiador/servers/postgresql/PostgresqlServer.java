@@ -4,6 +4,7 @@ import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.grants.Access;
 import fiador.grants.Origin;
+import fiador.grants.Sights.Doubt;
 import fiador.servers.Dialect;
 import fiador.servers.Login;
 import fiador.servers.Server;
@@ -14,14 +15,11 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Properties;
+import java.util.Optional;
 import java.util.function.Consumer;
-import org.postgresql.Driver;
-import org.postgresql.PGProperty;
 
 /** PostgreSQL, versions 14 to 18. */
 public final class PostgresqlServer implements Server {
-  private static final String PREFIX = "jdbc:postgresql:";
   private static final int OLDEST = 14;
 
   @Override
@@ -31,7 +29,7 @@ public final class PostgresqlServer implements Server {
 
   @Override
   public String urlPrefix() {
-    return PREFIX;
+    return PostgresqlConnections.PREFIX;
   }
 
   @Override
@@ -41,43 +39,19 @@ public final class PostgresqlServer implements Server {
 
   @Override
   public Connection connect(Login login, String database) throws ServerException {
-    Properties settings = Driver.parseURL(login.url(), new Properties());
-    if (settings == null) {
-      throw new ServerException(
-          "the address "
-              + login.url()
-              + " is not a PostgreSQL one; expected jdbc:postgresql://HOST:PORT/DATABASE",
-          null);
-    }
-    settings.setProperty("user", login.user());
-    settings.setProperty("password", login.password() == null ? "" : login.password());
-    settings.setProperty(PGProperty.APPLICATION_NAME.getName(), "fiador");
-    settings.setProperty(PGProperty.LOGIN_TIMEOUT.getName(), "15");
-    if (database != null) {
-      settings.setProperty(PGProperty.PG_DBNAME.getName(), database);
-    }
-    try {
-      return new Driver().connect(PREFIX + "//", settings);
-    } catch (SQLException refused) {
-      throw explained(login, database, refused);
-    }
+    return PostgresqlConnections.open(login, database);
   }
 
-  private static ServerException explained(Login login, String database, SQLException refused) {
-    String state = refused.getSQLState() == null ? "" : refused.getSQLState();
-    String where = login.url() + (database == null ? "" : ", database " + database);
-    String what =
-        switch (state) {
-          case "28P01", "28000" ->
-              "refused the login " + login.user() + "; check the name and the password";
-          case "3D000" -> "has no such database";
-          case "42501" -> "does not let " + login.user() + " connect to that database";
-          case "08001", "08006", "08004" ->
-              "cannot be reached; is it running, and is the address right?";
-          default -> "refused the connection";
-        };
-    return new ServerException(
-        "the server at " + where + " " + what + " (" + refused.getMessage() + ")", refused);
+  @Override
+  public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
+    return Optional.ofNullable(GuardCheck.of(connection, login.keeper()).doubt());
+  }
+
+  @Override
+  public List<String> hiddenCode(Connection connection, String schema, String name, boolean writing)
+      throws SQLException {
+    String quoted = dialect().quoted(schema) + "." + dialect().quoted(name);
+    return HiddenCode.of(connection, schema, name, quoted, writing);
   }
 
   @Override
@@ -88,7 +62,7 @@ public final class PostgresqlServer implements Server {
       int major = connection.getMetaData().getDatabaseMajorVersion();
       if (major < OLDEST) {
         throw new ServerException(
-            "the server at " + login.url() + " is version " + major + "; 14 or newer is needed",
+            "the server at " + login.where() + " is version " + major + "; 14 or newer is needed",
             null);
       }
       beginReading(connection);
@@ -98,7 +72,7 @@ public final class PostgresqlServer implements Server {
         if (!found.containsKey(wanted)) {
           throw new ServerException(
               "the server at "
-                  + login.url()
+                  + login.where()
                   + " has no database "
                   + wanted
                   + "; it has "
@@ -121,7 +95,7 @@ public final class PostgresqlServer implements Server {
       return catalog.builder().build(new Origin(name, kind(), version, now), catalog.rules());
     } catch (SQLException broken) {
       throw new ServerException(
-          "reading the catalog of " + login.url() + " failed: " + broken.getMessage(), broken);
+          "reading the catalog of " + login.where() + " failed: " + broken.getMessage(), broken);
     }
   }
 
@@ -134,24 +108,26 @@ public final class PostgresqlServer implements Server {
       Consumer<String> notes)
       throws SQLException {
     if (name.equals(home)) {
-      readDatabase(open, database);
+      readDatabase(open, database, login.keeper(), notes);
       return;
     }
     try (Connection connection = connect(login, name)) {
       beginReading(connection);
-      readDatabase(connection, database);
+      readDatabase(connection, database, login.keeper(), notes);
     } catch (ServerException refused) {
       notes.accept(
           "database " + name + " was not looked into: " + login.user() + " cannot connect to it");
     }
   }
 
-  private static void readDatabase(Connection connection, Database database) throws SQLException {
+  private static void readDatabase(
+      Connection connection, Database database, String keeper, Consumer<String> notes)
+      throws SQLException {
     new ObjectReader(database).read(connection);
     new AclReader(database.catalog()).read(connection, database);
     new ViewReader(database).read(connection);
     new LineageReader(database).read(connection);
-    new SightReader(database).read(connection);
+    new SightReader(database).read(connection, keeper, notes);
     database.catalog().builder().estate().unset(database.node(), NodeFact.UNREAD);
   }
 

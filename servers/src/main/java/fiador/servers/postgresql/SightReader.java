@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 
 /** Reads row level security, whoever wrote it, and what the guarded schema keeps. */
 final class SightReader {
@@ -49,39 +50,45 @@ final class SightReader {
     this.builder = database.catalog().builder();
   }
 
-  void read(Connection connection) throws SQLException {
+  /** Reads it; notes are told of a guarded schema that is not believed. */
+  void read(Connection connection, String keeper, Consumer<String> notes) throws SQLException {
     Sql.rows(connection, FILTERS, this::filter);
     filters.forEach(builder.sights()::filter);
-    boolean[] guarded = new boolean[1];
+    GuardCheck.Result guard = GuardCheck.of(connection, keeper);
+    if (guard.doubt() != null) {
+      builder.sights().doubt(database.node(), guard.doubt());
+      notes.accept(
+          "nothing in fiador_guard of database "
+              + connection.getCatalog()
+              + (guard.doubt().foreign() ? " is believed: " : " was read: ")
+              + String.join("; ", guard.doubt().why()));
+    } else if (guard.believed()) {
+      guarded(connection);
+    }
+  }
+
+  private void guarded(Connection connection) throws SQLException {
     Sql.rows(
         connection,
-        "select to_regclass('fiador_guard.attributes') is not null"
-            + " and to_regclass('fiador_guard.kept') is not null",
-        row -> guarded[0] = row.getBoolean(1));
-    if (guarded[0]) {
-      Sql.rows(
-          connection,
-          "select oid from pg_namespace where nspname = 'fiador_guard'",
-          row ->
-              builder.sights().guard(database.node(), database.schemas().get(row.getLong("oid"))));
-      Map<List<String>, Integer> names = new LinkedHashMap<>();
-      Sql.rows(
-          connection,
-          """
-          select n.nspname, c.relname, c.oid from pg_class c
-            join pg_namespace n on n.oid = c.relnamespace
-           where c.relkind in ('r', 'p', 'f', 'v')
-          """,
-          row ->
-              names.put(
-                  List.of(row.getString(1), row.getString(2)),
-                  database.relations().get(row.getLong(3))));
-      new GuardReader(
-              builder,
-              database.node(),
-              (schema, name) -> names.getOrDefault(List.of(schema, name), -1))
-          .read(connection, KEPT);
-    }
+        "select oid from pg_namespace where nspname = 'fiador_guard'",
+        row -> builder.sights().guard(database.node(), database.schemas().get(row.getLong("oid"))));
+    Map<List<String>, Integer> names = new LinkedHashMap<>();
+    Sql.rows(
+        connection,
+        """
+        select n.nspname, c.relname, c.oid from pg_class c
+          join pg_namespace n on n.oid = c.relnamespace
+         where c.relkind in ('r', 'p', 'f', 'v')
+        """,
+        row ->
+            names.put(
+                List.of(row.getString(1), row.getString(2)),
+                database.relations().get(row.getLong(3))));
+    new GuardReader(
+            builder,
+            database.node(),
+            (schema, name) -> names.getOrDefault(List.of(schema, name), -1))
+        .read(connection, KEPT);
   }
 
   private void filter(ResultSet row) throws SQLException {
