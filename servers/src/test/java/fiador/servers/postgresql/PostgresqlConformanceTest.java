@@ -54,9 +54,9 @@ class PostgresqlConformanceTest {
     PostgresqlServer server = new PostgresqlServer();
     Login login = RealPostgresql.login(major);
     for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
-      try (Connection home = server.connect(login, null);
+      try (Connection home = RealPostgresql.connect(login, null);
           RandomEstate estate =
-              new RandomEstate(home, name -> server.connect(login, name), major, seed)) {
+              new RandomEstate(home, name -> RealPostgresql.connect(login, name), major, seed)) {
         estate.build();
         assertThat(estate.done()).as("statements carried out").isGreaterThan(350);
         Set<String> mismatches = mismatches(server, login, home, estate, major);
@@ -90,7 +90,7 @@ class PostgresqlConformanceTest {
     Map<String, Map<Right, Answer>> ours = ours(access);
     Map<Right, Boolean> ran = new HashMap<>();
     for (String database : estate.databases) {
-      try (Connection connection = server.connect(login, database)) {
+      try (Connection connection = RealPostgresql.connect(login, database)) {
         answers.readDatabase(connection, database);
         ran.putAll(runViews(connection, answers, database));
         compareStatements(connection, answers, ours, database, mismatches);
@@ -111,10 +111,10 @@ class PostgresqlConformanceTest {
         .of(
             statements,
             kept -> {
-              try (Connection home = server.connect(login, null);
+              try (Connection home = RealPostgresql.connect(login, null);
                   RandomEstate fewer =
                       new RandomEstate(
-                          home, name -> server.connect(login, name), major, seed, kept)) {
+                          home, name -> RealPostgresql.connect(login, name), major, seed, kept)) {
                 fewer.build();
                 boolean wrong = !mismatches(server, login, home, fewer, major).isEmpty();
                 if (wrong) {

@@ -20,7 +20,7 @@ final class PostgresqlLineageTest {
   @Test
   void routinesReadWhatTheirBodiesName() throws Exception {
     Login login = RealPostgresql.login(18);
-    try (Connection admin = new PostgresqlServer().connect(login, "postgres");
+    try (Connection admin = RealPostgresql.connect(login, "postgres");
         Statement statement = admin.createStatement()) {
       statement.execute("CREATE SCHEMA body_box");
       statement.execute("CREATE TABLE body_box.t (id int, a text, b text)");
@@ -55,7 +55,7 @@ final class PostgresqlLineageTest {
     Login login = RealPostgresql.login(18);
     long first = Long.getLong("fiador.seed", 1);
     for (long seed = first; seed < first + Integer.getInteger("fiador.seeds", 1); seed++) {
-      try (Connection admin = new PostgresqlServer().connect(login, "postgres");
+      try (Connection admin = RealPostgresql.connect(login, "postgres");
           Statement statement = admin.createStatement()) {
         statement.execute("CREATE SCHEMA view_box");
         new LineageConformance(new PostgresqlServer(), login, MANNER, seed).run(admin);

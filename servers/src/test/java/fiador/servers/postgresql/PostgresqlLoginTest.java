@@ -28,7 +28,7 @@ class PostgresqlLoginTest {
 
   @BeforeEach
   void aServerThatAsksForSecrets() throws Exception {
-    try (Connection connection = server.connect(admin, null);
+    try (Connection connection = RealPostgresql.connect(admin, null);
         Statement sql = connection.createStatement()) {
       try (ResultSet file = sql.executeQuery("show hba_file")) {
         file.next();
@@ -45,7 +45,7 @@ class PostgresqlLoginTest {
   @AfterEach
   void asItWas() throws Exception {
     Files.writeString(rules, before);
-    try (Connection connection = server.connect(admin, null);
+    try (Connection connection = RealPostgresql.connect(admin, null);
         Statement sql = connection.createStatement()) {
       sql.execute("select pg_reload_conf()");
       sql.execute("drop role doorman");
@@ -82,7 +82,7 @@ class PostgresqlLoginTest {
 
   @Test
   void theServerKeepsNoSecretButAVerifier() throws Exception {
-    try (Connection connection = server.connect(admin, null);
+    try (Connection connection = RealPostgresql.connect(admin, null);
         Statement sql = connection.createStatement();
         ResultSet kept =
             sql.executeQuery("select rolpassword from pg_authid where rolname = 'doorman'")) {

@@ -33,7 +33,7 @@ final class PostgresqlSightTest {
     long first = Long.getLong("fiador.seed", 1);
     for (long seed = first; seed < first + Integer.getInteger("fiador.seeds", 5); seed++) {
       String database = "sight" + seed;
-      try (Connection start = server.connect(login, null);
+      try (Connection start = RealPostgresql.connect(login, null);
           Statement statement = start.createStatement()) {
         statement.execute("CREATE DATABASE " + database);
         cases += run(server, login, database, seed);
@@ -53,10 +53,10 @@ final class PostgresqlSightTest {
   void policiesOfACharterAreSettledChangedAndUndone() throws Exception {
     Server server = new PostgresqlServer();
     Login login = RealPostgresql.login(VERSION);
-    try (Connection start = server.connect(login, null);
+    try (Connection start = RealPostgresql.connect(login, null);
         Statement create = start.createStatement()) {
       create.execute("CREATE DATABASE policies");
-      try (Connection admin = server.connect(login, "policies");
+      try (Connection admin = RealPostgresql.connect(login, "policies");
           Statement statement = admin.createStatement()) {
         statement.execute("CREATE SCHEMA shop");
         for (String sql : SightScenario.tables()) {
@@ -74,14 +74,14 @@ final class PostgresqlSightTest {
   void rulesWrittenByHandAreUnderstoodOrSaidNotToBe() throws Exception {
     Server server = new PostgresqlServer();
     Login login = RealPostgresql.login(VERSION);
-    try (Connection start = server.connect(login, null);
+    try (Connection start = RealPostgresql.connect(login, null);
         Statement create = start.createStatement()) {
       create.execute("CREATE DATABASE rules");
       create.execute("CREATE ROLE una LOGIN");
       create.execute("CREATE ROLE duo LOGIN");
       create.execute("CREATE ROLE crew");
       create.execute("GRANT crew TO duo");
-      try (Connection admin = server.connect(login, "rules");
+      try (Connection admin = RealPostgresql.connect(login, "rules");
           Statement statement = admin.createStatement()) {
         for (String sql :
             List.of(
@@ -123,7 +123,7 @@ final class PostgresqlSightTest {
     Preview.View view =
         preview.view(user, new Lookup(access).node("public." + table, 0, false).id());
     Preview.Count count = preview.count(view, null, -1, 0);
-    assertThat(preview.live(view, null).sameAs(count.digest())).as(name).isTrue();
+    assertThat(preview.live(view, null).digest().sameAs(count.digest())).as(name).isTrue();
     return count.shown();
   }
 
@@ -131,11 +131,11 @@ final class PostgresqlSightTest {
   void nothingHiddenComesUpWhateverTheUserTries() throws Exception {
     Server server = new PostgresqlServer();
     Login login = RealPostgresql.login(VERSION);
-    try (Connection start = server.connect(login, null);
+    try (Connection start = RealPostgresql.connect(login, null);
         Statement create = start.createStatement()) {
       create.execute("CREATE DATABASE leaks");
       create.execute("CREATE ROLE spy LOGIN");
-      try (Connection admin = server.connect(login, "leaks");
+      try (Connection admin = RealPostgresql.connect(login, "leaks");
           Statement statement = admin.createStatement()) {
         statement.execute("CREATE SCHEMA vault");
         statement.execute("CREATE SCHEMA mine AUTHORIZATION spy");
@@ -146,7 +146,7 @@ final class PostgresqlSightTest {
         statement.execute("GRANT SELECT ON vault.t_safe, vault.f TO spy");
         statement.execute("ANALYZE vault.t; ANALYZE vault.f");
       }
-      try (Connection spy = server.connect(new Login(login.url(), "spy", ""), "leaks")) {
+      try (Connection spy = RealPostgresql.connect(new Login(login.url(), "spy", ""), "leaks")) {
         assertThat(LeakAttempts.outcome(spy, "SELECT * FROM vault.t_safe"))
             .contains("north")
             .contains("*****");
@@ -203,7 +203,7 @@ final class PostgresqlSightTest {
           "DELETE FROM vault.f RETURNING district");
 
   private static int run(Server server, Login login, String database, long seed) throws Exception {
-    try (Connection admin = server.connect(login, database);
+    try (Connection admin = RealPostgresql.connect(login, database);
         Statement statement = admin.createStatement()) {
       statement.execute("CREATE SCHEMA shop");
       statement.execute("GRANT USAGE ON SCHEMA shop TO PUBLIC");
@@ -237,7 +237,7 @@ final class PostgresqlSightTest {
 
       @Override
       public Connection session(String user) throws SQLException, ServerException {
-        Connection session = server.connect(login, database);
+        Connection session = RealPostgresql.connect(login, database);
         try (Statement statement = session.createStatement()) {
           statement.execute(server.dialect().become(user));
         }

@@ -36,7 +36,7 @@ final class PostgresqlTransactionTest {
     PostgresqlServer server = new PostgresqlServer();
     Login login = RealPostgresql.login(18);
     SettleRun run = new SettleRun(server, login, user -> new char[0]);
-    try (Connection admin = server.connect(login, "postgres");
+    try (Connection admin = RealPostgresql.connect(login, "postgres");
         Statement sql = admin.createStatement()) {
       sql.execute("CREATE TABLE public.tx_there (a int)");
       List<Step> steps = List.of(new Step.CreateRole("tx_role"), grant("tx_missing"));

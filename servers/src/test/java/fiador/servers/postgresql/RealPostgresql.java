@@ -5,9 +5,14 @@ import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Properties;
 import java.util.jar.JarFile;
+import org.postgresql.Driver;
+import org.postgresql.PGProperty;
 
 /** Real PostgreSQL servers, one per version, started when first asked for and stopped at exit. */
 public final class RealPostgresql {
@@ -20,6 +25,17 @@ public final class RealPostgresql {
     EmbeddedPostgres server = RUNNING.computeIfAbsent(major, RealPostgresql::start);
     String url = "jdbc:postgresql://127.0.0.1:" + server.getPort() + "/postgres";
     return new Login(url, "postgres", "");
+  }
+
+  /** A connection as anybody opens it, with the path and settings that the server gives. */
+  public static Connection connect(Login login, String database) throws SQLException {
+    Properties settings = Driver.parseURL(login.url(), new Properties());
+    settings.setProperty("user", login.user());
+    settings.setProperty("password", login.password());
+    if (database != null) {
+      settings.setProperty(PGProperty.PG_DBNAME.getName(), database);
+    }
+    return new Driver().connect("jdbc:postgresql://", settings);
   }
 
   /** A server of its own that writes every statement into logs of both kinds in a folder. */
