@@ -33,6 +33,7 @@ final class HiddenCode {
            union all
            select 'pg_rewrite'::regclass, w.oid from pg_rewrite w
             where r.class = 'pg_class'::regclass and w.ev_class = r.object
+              and (w.ev_type = '1' or ?)
            union all
            select 'pg_policy'::regclass, p.oid from pg_policy p
             where r.class = 'pg_class'::regclass and p.polrelid = r.object
@@ -101,6 +102,7 @@ final class HiddenCode {
         REACH,
         row -> why.add("it would run " + row.getString(1) + ", which others made"),
         Long.valueOf(before),
+        writing,
         writing);
     return why;
   }

@@ -44,7 +44,7 @@ public final class RealPostgresql {
         major,
         Map.of(
             "logging_collector", "on",
-            "log_destination", "csvlog,jsonlog",
+            "log_destination", major < 15 ? "csvlog" : "csvlog,jsonlog",
             "log_statement", "all",
             "log_filename", "log",
             "log_file_mode", "0644",
