@@ -162,6 +162,11 @@ public interface Dialect {
     connection.setAutoCommit(false);
   }
 
+  /** Begins a transaction in which only rights are asked about; see {@link #checkRights}. */
+  default void beginAsking(Connection connection) throws SQLException {
+    beginReadOnly(connection);
+  }
+
   /** Lets a read fail rather than leave out rows that row rules hide from the login itself. */
   default void seeAllRows(Connection connection) throws SQLException {}
 

@@ -63,7 +63,7 @@ public final class Trial {
     int database = tree.enclosing(node, NodeKind.DATABASE);
     try (Connection connection = server.connect(login, database < 0 ? null : tree.name(database));
         Statement sql = connection.createStatement()) {
-      dialect.beginReadOnly(connection);
+      dialect.beginAsking(connection);
       try {
         String schema = tree.name(tree.parent(node));
         boolean writing = privilege != Privilege.SELECT;

@@ -95,7 +95,9 @@ public final class SightScenario {
 
   private Access survey() throws ServerException {
     List<String> databases = database == null ? List.of() : List.of(database);
-    return server.survey(login, "server", databases, Instant.EPOCH, note -> {});
+    Access access = server.survey(login, "server", databases, Instant.EPOCH, note -> {});
+    assertThat(access.sights().doubts()).isEmpty();
+    return access;
   }
 
   private Gap gap(Access access, Wanted wanted) {

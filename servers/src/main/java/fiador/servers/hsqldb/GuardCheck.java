@@ -10,7 +10,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** Whether a guarded schema is what Fiador itself makes: it belongs to the administrators. */
+/**
+ * Whether a guarded schema is what Fiador itself makes. Whoever may create schemas may create one
+ * in the administrators' name, with tables, views and grants on them in one statement; so that it
+ * belongs to them is not enough.
+ */
 final class GuardCheck {
   private static final String OWNER =
       "select schema_owner from information_schema.schemata where schema_name = 'FIADOR_GUARD'";
@@ -36,7 +40,7 @@ final class GuardCheck {
       select 'a view that runs ' || routine_name from information_schema.view_routine_usage v
         join information_schema.routines r
           on r.specific_schema = v.specific_schema and r.specific_name = v.specific_name
-       where v.table_schema = 'FIADOR_GUARD' and r.routine_schema is not null
+       where v.view_schema = 'FIADOR_GUARD' and r.routine_schema is not null
       """;
 
   private static final Map<String, String> KNOWN =
@@ -44,6 +48,17 @@ final class GuardCheck {
           "ATTRIBUTES", "BASE TABLE USER_NAME ATTRIBUTE VALUE",
           "OWN_ATTRIBUTES", "VIEW ATTRIBUTE VALUE",
           "KEPT", "BASE TABLE SCHEMA_NAME OBJECT_NAME TABLE_SCHEMA TABLE_NAME POLICIES STORED");
+
+  private static final String VIEW =
+      """
+      select view_definition from information_schema.views
+       where table_schema = 'FIADOR_GUARD' and table_name = 'OWN_ATTRIBUTES'
+      """;
+
+  /** As the server writes it. */
+  private static final String OWN_ATTRIBUTES =
+      "SELECT A.ATTRIBUTE,A.VALUE FROM FIADOR_GUARD.ATTRIBUTES A"
+          + " WHERE A.USER_NAME||'.'=SESSION_USER||'.'";
 
   private GuardCheck() {}
 
@@ -82,7 +97,34 @@ final class GuardCheck {
             why.add(name + " is not as Fiador makes it");
           }
         });
+    Sql.rows(
+        connection,
+        VIEW,
+        row -> {
+          if (!OWN_ATTRIBUTES.equals(row.getString(1))) {
+            why.add("OWN_ATTRIBUTES is not the view that Fiador makes");
+          }
+        });
+    grants(connection, why);
     Sql.rows(connection, OTHERS, row -> why.add("it holds " + row.getString(1)));
     return why.isEmpty() ? Optional.empty() : Optional.of(new Doubt(true, List.copyOf(why)));
+  }
+
+  /** The catalog tells a session of its own grants only; the script has all. */
+  private static void grants(Connection connection, List<String> why) throws SQLException {
+    Sql.rows(
+        connection,
+        "script",
+        row -> {
+          GrantScript.Statement grant = GrantScript.read(row.getString(1));
+          if (grant != null && grant.object().get(0).equals("FIADOR_GUARD")) {
+            for (GrantScript.Action action : grant.actions()) {
+              if (!action.name().equals("select")) {
+                String on = grant.object().get(grant.object().size() - 1);
+                why.add(grant.grantee() + " may " + action.name() + " on " + on);
+              }
+            }
+          }
+        });
   }
 }

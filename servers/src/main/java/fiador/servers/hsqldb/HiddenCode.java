@@ -18,7 +18,7 @@ final class HiddenCode {
         from information_schema.view_routine_usage v
         join information_schema.routines r
           on r.specific_schema = v.specific_schema and r.specific_name = v.specific_name
-       where v.table_schema = ? and v.table_name = ?
+       where v.view_schema = ? and v.view_name = ?
        order by 1, 2
       """;
 

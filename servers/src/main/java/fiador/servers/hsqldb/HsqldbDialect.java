@@ -48,6 +48,12 @@ final class HsqldbDialect implements Dialect {
     return "SET SESSION AUTHORIZATION '" + user.replace("'", "''") + "'";
   }
 
+  /** One held read-only compiles no statement that writes; and none is ever carried out here. */
+  @Override
+  public void beginAsking(Connection connection) throws SQLException {
+    connection.setAutoCommit(false);
+  }
+
   /** Rights are checked when a statement is compiled. */
   @Override
   public void checkRights(Connection connection, String statement) throws SQLException {

@@ -3,6 +3,7 @@ package fiador.servers.lineage;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -71,6 +72,29 @@ public final class QuotedNames {
       at += doubled ? 2 : 1;
     }
     return text.length();
+  }
+
+  /**
+   * Two quoted names with a dot between: a schema and what is in it, or a table and its column.
+   *
+   * @param called whether a parenthesis follows, as behind the name of a routine
+   */
+  public record Pair(String first, String second, boolean called) {}
+
+  /**
+   * All pairs of the text. Where a server quotes every name it keeps, as MariaDB does, a routine
+   * cannot be called without being one of them, whatever else a parser makes of the text.
+   */
+  public List<Pair> pairs() {
+    List<Pair> pairs = new ArrayList<>();
+    Matcher pair =
+        Pattern.compile(word + "(\\d{1,9})\\." + word + "(\\d{1,9})(\\s*\\()?").matcher(text);
+    while (pair.find()) {
+      String first = names.get(Integer.parseInt(pair.group(1)));
+      String second = names.get(Integer.parseInt(pair.group(2)));
+      pairs.add(new Pair(first, second, pair.group(3) != null));
+    }
+    return pairs;
   }
 
   /** The text for the parser. */

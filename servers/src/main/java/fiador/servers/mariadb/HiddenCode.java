@@ -1,7 +1,6 @@
 package fiador.servers.mariadb;
 
 import fiador.servers.Sql;
-import fiador.servers.lineage.NotUnderstood;
 import fiador.servers.lineage.QuotedNames;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -14,13 +13,17 @@ import java.util.function.UnaryOperator;
 
 /** What of others' making would run when a table or view is read: stored functions of views. */
 final class HiddenCode {
+  /** Names given as they are let the server open this one and no other. */
   private static final String RELATION =
       """
-      select t.TABLE_TYPE, coalesce(t.ENGINE, '') as engine, v.VIEW_DEFINITION
-        from information_schema.TABLES t
-        left join information_schema.VIEWS v
-          on v.TABLE_SCHEMA = t.TABLE_SCHEMA and v.TABLE_NAME = t.TABLE_NAME
-       where binary t.TABLE_SCHEMA = ? and binary t.TABLE_NAME = ?
+      select TABLE_TYPE, coalesce(ENGINE, '') as engine from information_schema.TABLES
+       where TABLE_SCHEMA = ? and TABLE_NAME = ? and binary TABLE_SCHEMA = ? and binary TABLE_NAME = ?
+      """;
+
+  private static final String VIEW =
+      """
+      select VIEW_DEFINITION from information_schema.VIEWS
+       where TABLE_SCHEMA = ? and TABLE_NAME = ? and binary TABLE_SCHEMA = ? and binary TABLE_NAME = ?
       """;
 
   /** Others read files or ask other servers. */
@@ -33,32 +36,34 @@ final class HiddenCode {
     return new QuotedNames(text, '`', true, UnaryOperator.identity());
   }
 
+  private record Name(String schema, String name) {}
+
   /** The first reason not to read it; empty where there is none. */
   static List<String> of(Connection connection, String schema, String name) throws SQLException {
-    Set<ViewText.Name> seen = new HashSet<>();
-    Deque<ViewText.Name> open = new ArrayDeque<>(List.of(new ViewText.Name(schema, name)));
+    Name asked = new Name(schema, name);
+    Set<Name> seen = new HashSet<>();
+    Deque<Name> open = new ArrayDeque<>(List.of(asked));
     while (!open.isEmpty()) {
-      ViewText.Name next = open.pop();
+      Name next = open.pop();
       if (!seen.add(next)) {
         continue;
       }
       String[] found = new String[3];
-      Sql.rows(
+      rows(
           connection,
           RELATION,
+          next,
           row -> {
-            for (int i = 0; i < found.length; i++) {
-              found[i] = row.getString(i + 1);
-            }
-          },
-          next.schema(),
-          next.name());
+            found[0] = row.getString(1);
+            found[1] = row.getString(2);
+          });
       String path = next.schema() + "." + next.name();
-      if (found[0] == null) {
-        return List.of(path + " is not there any more");
-      } else if (found[0].equals("BASE TABLE") && !ENGINES.contains(found[1])) {
+      if (found[0] == null && next.equals(asked)) {
+        return List.of("it is not there any more");
+      } else if ("BASE TABLE".equals(found[0]) && !ENGINES.contains(found[1])) {
         return List.of(path + " is kept by the engine " + found[1] + ", which may ask elsewhere");
-      } else if (found[0].equals("VIEW")) {
+      } else if ("VIEW".equals(found[0])) {
+        rows(connection, VIEW, next, row -> found[2] = row.getString(1));
         String reason = under(path, found[2], open);
         if (reason != null) {
           return List.of(reason);
@@ -68,21 +73,23 @@ final class HiddenCode {
     return List.of();
   }
 
-  private static String under(String path, String query, Deque<ViewText.Name> open) {
-    try {
-      ViewText text = ViewText.of(quoted(query == null ? "" : query));
-      if (!text.functions().isEmpty()) {
-        ViewText.Name called = text.functions().get(0);
-        return "it would run the function "
-            + called.schema()
-            + "."
-            + called.name()
-            + ", which others made";
-      }
-      open.addAll(text.tables().keySet());
-      return null;
-    } catch (NotUnderstood beyond) {
-      return "what the view " + path + " runs could not be worked out";
+  private static void rows(Connection connection, String query, Name name, Sql.Row each)
+      throws SQLException {
+    Sql.rows(connection, query, each, name.schema(), name.name(), name.schema(), name.name());
+  }
+
+  /** The server keeps each name quoted, and each table and routine with its schema. */
+  private static String under(String path, String query, Deque<Name> open) {
+    if (query == null || query.isEmpty()) {
+      return "what the view " + path + " runs is not shown to this login";
     }
+    for (QuotedNames.Pair pair : quoted(query).pairs()) {
+      if (pair.called()) {
+        String called = pair.first() + "." + pair.second();
+        return "it would run the function " + called + ", which others made";
+      }
+      open.add(new Name(pair.first(), pair.second()));
+    }
+    return null;
   }
 }

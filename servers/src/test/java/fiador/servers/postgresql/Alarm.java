@@ -77,10 +77,7 @@ final class Alarm {
   /** All that was written into the server's log. */
   List<String> lines() throws IOException {
     try (Stream<Path> files = Files.list(logs)) {
-      return files
-          .filter(file -> file.toString().endsWith(".csv"))
-          .flatMap(Alarm::lines)
-          .toList();
+      return files.filter(file -> file.toString().endsWith(".csv")).flatMap(Alarm::lines).toList();
     }
   }
 

@@ -107,8 +107,7 @@ final class PostgresqlAttackTest {
         make.execute("ALTER ROLE mallory SET log_statement = none");
         make.execute("CREATE ROLE victim LOGIN");
         make.execute("CREATE DATABASE estate OWNER mallory");
-        try (Connection mallory =
-            RealPostgresql.connect(new Login(url, "mallory", ""), "estate")) {
+        try (Connection mallory = RealPostgresql.connect(new Login(url, "mallory", ""), "estate")) {
           build(mallory, alarm.lines());
         }
         make.execute("ALTER ROLE victim SET search_path = evil, public, pg_catalog");

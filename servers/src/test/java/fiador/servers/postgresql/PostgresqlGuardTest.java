@@ -6,10 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import fiador.changes.Step;
 import fiador.grants.Access;
 import fiador.grants.Sights.Doubt;
+import fiador.servers.Carrying;
 import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
-import fiador.servers.SettleRun;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Instant;
@@ -21,7 +21,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** A guarded schema is believed only where nobody but an administrator can have made what it says. */
+/**
+ * A guarded schema is believed only where nobody but an administrator can have made what it says.
+ */
 final class PostgresqlGuardTest {
   private static final Server SERVER = new PostgresqlServer();
 
@@ -76,8 +78,7 @@ final class PostgresqlGuardTest {
             + " SELECT a.attribute, a.value FROM fiador_guard.attributes a"
             + " WHERE a.user_name = SESSION_USER::text");
     ALTERED.put(
-        "CREATE TABLE public.heir () INHERITS (fiador_guard.attributes)",
-        "DROP TABLE public.heir");
+        "CREATE TABLE public.heir () INHERITS (fiador_guard.attributes)", "DROP TABLE public.heir");
     ALTERED.put(
         "ALTER TABLE fiador_guard.digest_key RENAME TO lookup_x",
         "ALTER TABLE fiador_guard.lookup_x RENAME TO digest_key");
@@ -93,7 +94,7 @@ final class PostgresqlGuardTest {
       make.execute("CREATE ROLE intruder");
       try (Connection admin = RealPostgresql.connect(root, "guarded");
           Statement alter = admin.createStatement()) {
-        carryOut(root, List.of(new Step.Guard("guarded", true)));
+        Carrying.out(SERVER, root, new Step.Guard("guarded", true));
         assertThat(doubt(root)).isNull();
         for (Map.Entry<String, String> altered : ALTERED.entrySet()) {
           alter.execute(altered.getKey());
@@ -115,7 +116,8 @@ final class PostgresqlGuardTest {
         Statement make = home.createStatement()) {
       make.execute("CREATE ROLE forger LOGIN");
       make.execute("CREATE DATABASE forged OWNER forger");
-      try (Connection forger = RealPostgresql.connect(new Login(root.url(), "forger", ""), "forged");
+      try (Connection forger =
+              RealPostgresql.connect(new Login(root.url(), "forger", ""), "forged");
           Statement forge = forger.createStatement()) {
         for (String sql : new PostgresqlSight().makeGuard()) {
           forge.execute(sql);
@@ -131,11 +133,11 @@ final class PostgresqlGuardTest {
       assertThat(notes).singleElement().asString().contains("it belongs to forger");
       assertThatThrownBy(
               () ->
-                  carryOut(
+                  Carrying.out(
+                      SERVER,
                       root,
-                      List.of(
-                          new Step.SetAttribute(
-                              "forged", "ann", "district", List.of(), List.of("north")))))
+                      new Step.SetAttribute(
+                          "forged", "ann", "district", List.of(), List.of("north"))))
           .isInstanceOf(ServerException.class)
           .hasMessageContaining("it belongs to forger");
       make.execute("DROP DATABASE forged");
@@ -151,11 +153,11 @@ final class PostgresqlGuardTest {
       make.execute("CREATE DATABASE kept");
       make.execute("CREATE ROLE reader LOGIN");
       Login reader = new Login(root.url(), "reader", "");
-      carryOut(root, List.of(new Step.Guard("kept", true)));
-      carryOut(
+      Carrying.out(SERVER, root, new Step.Guard("kept", true));
+      Carrying.out(
+          SERVER,
           root,
-          List.of(
-              new Step.SetAttribute("kept", "ann", "district", List.of(), List.of("north"))));
+          new Step.SetAttribute("kept", "ann", "district", List.of(), List.of("north")));
       assertThat(kept(reader).doubts().values())
           .singleElement()
           .satisfies(doubt -> assertThat(doubt.foreign()).isFalse());
@@ -177,21 +179,5 @@ final class PostgresqlGuardTest {
   private static Doubt doubt(Login root) throws ServerException {
     Access access = SERVER.survey(root, "s", List.of("guarded"), Instant.EPOCH, note -> {});
     return access.sights().doubts().values().stream().findFirst().orElse(null);
-  }
-
-  private static void carryOut(Login root, List<Step> steps) throws ServerException {
-    SettleRun.Witness nobody =
-        new SettleRun.Witness() {
-          @Override
-          public void begins(List<Step> some) {
-            // nothing to keep
-          }
-
-          @Override
-          public void done(List<Step> some, String sql) {
-            // nothing to keep
-          }
-        };
-    new SettleRun(SERVER, root, user -> new char[0]).carryOut(steps, nobody);
   }
 }

@@ -93,7 +93,9 @@ final class Shadows {
       try (ResultSet row = statement.executeQuery()) {
         while (row.next()) {
           rows.add(
-              new String[] {row.getString(1), row.getString(2), row.getString(3), row.getString(4)});
+              new String[] {
+                row.getString(1), row.getString(2), row.getString(3), row.getString(4)
+              });
         }
       }
     }
