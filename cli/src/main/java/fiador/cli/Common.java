@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
+import fiador.report.Visible;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -14,6 +15,10 @@ import java.time.Clock;
 abstract class Common {
   PrintStream out;
   PrintStream err;
+
+  /** Standard error as it is, for what moves a terminal's cursor on purpose. */
+  PrintStream terminal;
+
   Clock clock = Clock.systemUTC();
 
   boolean help;
@@ -60,7 +65,7 @@ abstract class Common {
   /** Says something on the way, unless told to be quiet. */
   void say(String message) {
     if (!quiet) {
-      err.println(message);
+      err.println(Visible.of(message));
     }
   }
 }

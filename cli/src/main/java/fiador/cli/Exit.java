@@ -17,5 +17,8 @@ final class Exit {
   /** Stopped half-way; the journal knows where. */
   static final int HALF_WAY = 4;
 
+  /** A fault of the program itself, or of the machine; never an answer. */
+  static final int FAULT = 70;
+
   private Exit() {}
 }

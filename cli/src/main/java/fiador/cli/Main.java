@@ -5,6 +5,7 @@ import fiador.files.ledger.LedgerException;
 import fiador.files.survey.SurveyException;
 import fiador.report.Columns;
 import fiador.servers.ServerException;
+import java.io.BufferedOutputStream;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
@@ -23,13 +24,16 @@ public final class Main {
 
   /** Runs a command and exits with its code. */
   public static void main(String[] args) {
-    PrintStream out =
-        new PrintStream(new FileOutputStream(FileDescriptor.out), false, StandardCharsets.UTF_8);
+    Output answer = new Output(new BufferedOutputStream(new FileOutputStream(FileDescriptor.out)));
+    PrintStream out = new PrintStream(answer, false, StandardCharsets.UTF_8);
     PrintStream err =
         new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
     int code = run(out, err, args);
     out.flush();
-    // a reader that has gone away (fiador ... | head) is no failure of ours
+    if (answer.failure() != null) {
+      err.println("fiador: the answer could not be written whole: " + answer.failure());
+      System.exit(Exit.BAD_INPUT);
+    }
     System.exit(code);
   }
 
@@ -39,6 +43,17 @@ public final class Main {
    * @return the exit code
    */
   public static int run(PrintStream out, PrintStream err, String... args) {
+    PrintStream answers = Output.visible(out, false);
+    PrintStream messages = Output.visible(err, true);
+    try {
+      return run(answers, messages, err, args);
+    } finally {
+      answers.flush();
+      messages.flush();
+    }
+  }
+
+  private static int run(PrintStream out, PrintStream err, PrintStream terminal, String... args) {
     // a few commands are of two words
     int words = args.length > 1 && Commands.NAMES.contains(args[0] + " " + args[1]) ? 2 : 1;
     String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
@@ -49,6 +64,7 @@ public final class Main {
     }
     command.out = out;
     command.err = err;
+    command.terminal = terminal;
     String[] rest = java.util.Arrays.copyOfRange(args, words, args.length);
     CommandLine line = Commands.line("fiador " + name, command);
     try {
@@ -74,13 +90,16 @@ public final class Main {
     } catch (IOException broken) {
       IOException told = new IOException(inWords(broken), broken);
       return failed(command, name, told, Exit.BAD_INPUT);
-    } catch (RuntimeException fault) {
-      String what = "a fault of the program itself: " + fault.getMessage();
+    } catch (RuntimeException | StackOverflowError fault) {
+      String what = "a fault of the program itself: " + fault;
       return failed(
           command,
           name,
           new IllegalStateException(what + "; --verbose shows where", fault),
-          Exit.BAD_INPUT);
+          Exit.FAULT);
+    } catch (OutOfMemoryError full) {
+      String what = "there is not enough memory for that; JAVA_TOOL_OPTIONS=-Xmx... gives more";
+      return failed(command, name, new IllegalStateException(what), Exit.FAULT);
     }
   }
 

@@ -23,7 +23,7 @@ interface Progress extends AutoCloseable {
     // both ends of a console are a terminal, and what goes on does not get into a file
     return System.console() == null || command.quiet
         ? silent()
-        : shown(what, all, unit, command.err);
+        : shown(what, all, unit, command.terminal);
   }
 
   private static Progress silent() {

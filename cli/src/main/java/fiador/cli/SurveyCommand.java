@@ -4,10 +4,13 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
+import fiador.report.Visible;
+import fiador.servers.Address;
 import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.Servers;
+import fiador.servers.Transport;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -18,6 +21,11 @@ final class SurveyCommand extends Common {
   String url;
   String login;
   String passwordEnv;
+  String tls = "";
+  String tlsAuthority = "";
+  String keeper;
+  Integer connectSeconds;
+  Integer statementSeconds;
   List<String> databases = List.of();
   Path to;
   Path ledger;
@@ -34,6 +42,34 @@ final class SurveyCommand extends Common {
         "VAR",
         value -> passwordEnv = value,
         "The environment variable that holds the account's secret.");
+    options.option(
+        "--tls",
+        "HOW",
+        value -> tls = value,
+        "How much of the server is checked before the secret is sent: verify-full, verify-ca,",
+        "unverified or off. Else verify-full, and nothing on this machine itself.");
+    options.option(
+        "--tls-authority",
+        "FILE",
+        value -> tlsAuthority = value,
+        "The certificates that are trusted; else the Java runtime's own.");
+    options.option(
+        "--keeper",
+        "NAME",
+        value -> keeper = value,
+        "The account that settles, whose guarded schema is believed; else the login.");
+    options.option(
+        "--connect-seconds",
+        "N",
+        Integer.class,
+        value -> connectSeconds = value,
+        "How long connecting may take; else 15.");
+    options.option(
+        "--statement-seconds",
+        "N",
+        Integer.class,
+        value -> statementSeconds = value,
+        "How long one statement may take; else 600.");
     options.list(
         "--database",
         "NAME",
@@ -87,13 +123,7 @@ final class SurveyCommand extends Common {
         throw new BadInput("--url needs --login NAME and --to FILE");
       }
       Server kind = kindOf(url);
-      access =
-          kind.survey(
-              new Login(url, login, password()),
-              nameOf(url),
-              databases,
-              clock.instant(),
-              this::note);
+      access = kind.survey(login(), nameOf(url), databases, clock.instant(), this::note);
     } else {
       Charter.ServerEntry entry = Charters.server(chartered, server);
       access = Surveys.take(chartered, entry, databases, clock.instant(), this::note);
@@ -115,7 +145,32 @@ final class SurveyCommand extends Common {
   }
 
   private void note(String note) {
-    err.println("note: " + note);
+    err.println("note: " + Visible.of(note));
+  }
+
+  private Login login() throws BadInput {
+    Transport.Tls how = Transport.Tls.of(tls);
+    if (how == null) {
+      throw new BadInput(
+          "--tls "
+              + tls
+              + " is not known; it is one of "
+              + String.join(", ", Transport.Tls.words()));
+    }
+    if (Address.of(url).holdsSecret()) {
+      throw new BadInput(
+          "there is a secret in the address; leave it out and name the variable of the environment"
+              + " that holds it: --password-env NAME");
+    }
+    Transport usual = Transport.USUAL;
+    Transport transport =
+        new Transport(
+            how,
+            tlsAuthority,
+            connectSeconds == null ? usual.connectSeconds() : Math.max(1, connectSeconds),
+            statementSeconds == null ? usual.statementSeconds() : Math.max(1, statementSeconds),
+            usual.lockSeconds());
+    return new Login(url, login, password(), transport, keeper == null ? login : keeper);
   }
 
   private String password() throws BadInput {
@@ -139,7 +194,7 @@ final class SurveyCommand extends Common {
             () ->
                 new BadInput(
                     "the address "
-                        + url
+                        + Address.of(url).shown()
                         + " is of no known kind; it should begin with one of "
                         + String.join(", ", Servers.urlPrefixes())));
   }

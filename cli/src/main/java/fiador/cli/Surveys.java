@@ -10,6 +10,7 @@ import fiador.servers.Login;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.Servers;
+import fiador.servers.Transport;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -47,7 +48,21 @@ final class Surveys {
   }
 
   static Login login(ServerEntry entry) {
-    return new Login(entry.url(), entry.login(), entry.password());
+    Charter.Line line = entry.line();
+    Transport usual = Transport.USUAL;
+    Transport transport =
+        new Transport(
+            Transport.Tls.of(line.tls()),
+            line.authority(),
+            or(line.connectSeconds(), usual.connectSeconds()),
+            or(line.statementSeconds(), usual.statementSeconds()),
+            or(line.lockSeconds(), usual.lockSeconds()));
+    String keeper = entry.keeper().isEmpty() ? entry.login() : entry.keeper();
+    return new Login(entry.url(), entry.login(), entry.password(), transport, keeper);
+  }
+
+  private static int or(int said, int usual) {
+    return said == 0 ? usual : said;
   }
 
   static Access take(Charter charter, ServerEntry entry, Instant now, Consumer<String> notes)

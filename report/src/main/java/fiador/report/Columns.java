@@ -25,7 +25,7 @@ public final class Columns {
 
   /** Adds a line. */
   public Columns line(String... cells) {
-    lines.add(cells);
+    lines.add(Arrays.stream(cells).map(Visible::of).toArray(String[]::new));
     return this;
   }
 

@@ -9,8 +9,9 @@ public final class Headline {
    *
    * @param origin without its parentheses
    */
-  public static String of(String answer, String origin, int width) {
-    String from = "(" + origin + ")";
+  public static String of(String said, String origin, int width) {
+    String answer = Visible.of(said);
+    String from = "(" + Visible.of(origin) + ")";
     int gap = width - answer.length() - from.length();
     return gap >= 2
         ? answer + " ".repeat(gap) + from

@@ -18,7 +18,7 @@ public final class PreviewText {
   public static String table(List<String> columns, List<Object[]> rows, int width) {
     int[] widths = new int[columns.size()];
     List<String[]> cells = new ArrayList<>();
-    cells.add(columns.toArray(String[]::new));
+    cells.add(columns.stream().map(Visible::of).toArray(String[]::new));
     for (Object[] row : rows) {
       String[] line = new String[row.length];
       for (int i = 0; i < row.length; i++) {
@@ -84,7 +84,8 @@ public final class PreviewText {
   private static String cell(Object value) {
     return value == null
         ? "-"
-        : Values.text(value).replace("\n", "\\n").replace("\r", "\\r").replace("\t", "\\t");
+        : Visible.of(
+            Values.text(value).replace("\n", "\\n").replace("\r", "\\r").replace("\t", "\\t"));
   }
 
   /** Counts by the values of a column, for programs. */

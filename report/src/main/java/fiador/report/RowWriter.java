@@ -172,10 +172,29 @@ public abstract class RowWriter implements AutoCloseable {
     public void row(Map<String, ?> values) throws IOException {
       StringJoiner cells = new StringJoiner(" | ", "| ", " |\n");
       for (String field : fields) {
-        cells.add(
-            cell(values.get(field)).replace("\\", "\\\\").replace("|", "\\|").replace("\n", " "));
+        cells.add(escaped(cell(values.get(field))));
       }
       out.write(cells.toString());
+    }
+
+    /** Whatever could begin markup; an underscore within a word cannot. */
+    private static String escaped(String cell) {
+      StringBuilder plain = new StringBuilder(cell.length() + 8);
+      for (int i = 0; i < cell.length(); i++) {
+        char c = cell.charAt(i);
+        boolean within =
+            c == '_'
+                && i > 0
+                && i < cell.length() - 1
+                && Character.isLetterOrDigit(cell.charAt(i - 1))
+                && Character.isLetterOrDigit(cell.charAt(i + 1));
+        if (c == '\n' || c == '\r') {
+          plain.append(' ');
+        } else {
+          plain.append("\\|`*_[]<>&".indexOf(c) >= 0 && !within ? "\\" : "").append(c);
+        }
+      }
+      return plain.toString();
     }
 
     @Override

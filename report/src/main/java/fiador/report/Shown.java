@@ -65,22 +65,8 @@ public final class Shown {
     return printable(lower ? name.toLowerCase(Locale.ROOT) : name);
   }
 
-  /** Control characters would let a name rewrite the terminal. */
   private String printable(String name) {
-    if (!plainText || name.chars().noneMatch(Character::isISOControl)) {
-      return name;
-    }
-    StringBuilder safe = new StringBuilder();
-    name.chars()
-        .forEach(
-            c -> {
-              if (Character.isISOControl(c)) {
-                safe.append(String.format("\\u%04x", c));
-              } else {
-                safe.append((char) c);
-              }
-            });
-    return safe.toString();
+    return plainText ? Visible.of(name) : name;
   }
 
   /** A user or role. */
@@ -93,7 +79,7 @@ public final class Shown {
   public String path(int node) {
     Tree tree = access.tree();
     if (node == 0 && plainText) {
-      return tree.name(0);
+      return Visible.of(tree.name(0));
     }
     String path = tree.path(node);
     boolean brief = !leftOut.isEmpty() && path.startsWith(leftOut);

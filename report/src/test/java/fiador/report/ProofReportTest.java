@@ -32,8 +32,8 @@ class ProofReportTest {
   void textHasAMarkAndARemarkUnderTheLine() {
     assertThat(report().text(100).lines())
         .containsExactly(
-            "  holds   ines can select b.x          server: allowed it",
-            "  FAILS   nobody can <drop> \"b\" & \u0001",
+            "  holds   ines can select b.x              server: allowed it",
+            "  FAILS   nobody can <drop> \"b\" & \\u0001",
             "            rui can",
             "  holds   only role a can select b.x",
             "            but for sa");

@@ -50,6 +50,24 @@ public record Charter(
   public record Sentence(String text, Proof proof, Place place) {}
 
   /**
+   * How a connection is protected, and how long anything may take.
+   *
+   * @param tls one of {@link #TLS}; empty where the charter says nothing
+   * @param authority a file with trusted certificates; empty for the Java runtime's own
+   * @param connectSeconds how long connecting may take; 0 for as usual, the others too
+   * @param statementSeconds how long a statement may take
+   * @param lockSeconds how long a statement waits for a lock
+   */
+  public record Line(
+      String tls, String authority, int connectSeconds, int statementSeconds, int lockSeconds) {
+    /** How much of the other side may be checked, the most first. */
+    public static final List<String> TLS = List.of("verify-full", "verify-ca", "unverified", "off");
+
+    /** Nothing is said. */
+    public static final Line UNSAID = new Line("", "", 0, 0, 0);
+  }
+
+  /**
    * How to reach a server.
    *
    * @param name what the charter calls it
@@ -58,10 +76,19 @@ public record Charter(
    *     charter's folder
    * @param login the account to use
    * @param password its secret, from the environment; may be empty
+   * @param line how the connection is protected and how long things may take
+   * @param keeper whose guarded schema is believed; empty for the login
    * @param place where the charter says so
    */
   public record ServerEntry(
-      String name, String kind, String url, String login, String password, Place place) {
+      String name,
+      String kind,
+      String url,
+      String login,
+      String password,
+      Line line,
+      String keeper,
+      Place place) {
     /** Without the secret. */
     @Override
     public String toString() {

@@ -15,6 +15,11 @@ import java.util.regex.Pattern;
 final class ServerSections extends Shapes {
   private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
 
+  private static final Pattern SECRET_IN_URL =
+      Pattern.compile("(?i)[?&;][^=&;]*(pass|pwd|secret|key)[^=&;]*=");
+
+  private static final Pattern USER_IN_URL = Pattern.compile("//[^/?;@]*@");
+
   private final Draft draft;
   private final Path folder;
   private final UnaryOperator<String> environment;
@@ -27,7 +32,18 @@ final class ServerSections extends Shapes {
   }
 
   void server(Scalar name, Mapping body) {
-    List<String> known = List.of("kind", "url", "login", "password");
+    List<String> known =
+        List.of(
+            "kind",
+            "url",
+            "login",
+            "password",
+            "keeper",
+            "tls",
+            "tls_authority",
+            "connect_seconds",
+            "statement_seconds",
+            "lock_seconds");
     Map<String, Scalar> values = texts(body, known, "key of a server");
     for (String needed : List.of("kind", "url", "login")) {
       if (!values.containsKey(needed)) {
@@ -46,8 +62,61 @@ final class ServerSections extends Shapes {
             kind == null ? "" : kind.text(),
             underFolder(filled(values.get("url"))),
             filled(values.get("login")),
-            filled(values.get("password")),
+            secret(values.get("password")),
+            line(values),
+            filled(values.get("keeper")),
             name.place()));
+    withoutSecret(values.get("url"));
+  }
+
+  private Charter.Line line(Map<String, Scalar> values) {
+    Scalar tls = values.get("tls");
+    if (tls != null && !Charter.Line.TLS.contains(tls.text())) {
+      unknown(tls, Charter.Line.TLS, "way to protect a connection");
+    }
+    String authority = filled(values.get("tls_authority"));
+    return new Charter.Line(
+        tls == null ? "" : tls.text(),
+        authority.isEmpty() ? "" : folder.resolve(authority).toString(),
+        seconds(values.get("connect_seconds")),
+        seconds(values.get("statement_seconds")),
+        seconds(values.get("lock_seconds")));
+  }
+
+  private int seconds(Scalar scalar) {
+    if (scalar == null) {
+      return 0;
+    }
+    if (!scalar.text().matches("[1-9]\\d{0,5}")) {
+      mistakes.add(scalar.place(), "expected a number of seconds from 1 to 999999");
+      return 0;
+    }
+    return Integer.parseInt(scalar.text());
+  }
+
+  /** A charter is shared and kept, so that what stands in it is no secret any more. */
+  private String secret(Scalar scalar) {
+    if (scalar != null) {
+      String rest = VARIABLE.matcher(scalar.text()).replaceAll("$3");
+      if (!rest.isEmpty()) {
+        mistakes.add(
+            scalar.place(),
+            "a charter holds no secret; write ${NAME} and put the secret into the environment");
+        return "";
+      }
+    }
+    return filled(scalar);
+  }
+
+  private void withoutSecret(Scalar url) {
+    boolean secret =
+        url != null
+            && (SECRET_IN_URL.matcher(url.text()).find() || USER_IN_URL.matcher(url.text()).find());
+    if (secret) {
+      mistakes.add(
+          url.place(),
+          "the address has a secret in it; write login: and password: ${NAME} instead");
+    }
   }
 
   private Map<String, Scalar> texts(Mapping body, List<String> known, String what) {
@@ -86,7 +155,8 @@ final class ServerSections extends Shapes {
           new Charter.LedgerEntry(
               filled(values.get("url")),
               filled(values.get("login")),
-              filled(values.get("password")));
+              secret(values.get("password")));
+      withoutSecret(values.get("url"));
     }
   }
 

@@ -19,7 +19,21 @@ final class HsqldbConnections {
   static final String PREFIX = "jdbc:hsqldb:";
 
   private static final Set<String> PARAMETERS =
-      Set.of("ifexists", "create", "readonly", "shutdown", "hsqldb.lock_file");
+      Set.of(
+          "ifexists",
+          "create",
+          "readonly",
+          "files_readonly",
+          "shutdown",
+          "get_column_name",
+          "hsqldb.lock_file",
+          "hsqldb.log_data",
+          "hsqldb.write_delay",
+          "hsqldb.tx",
+          "hsqldb.tx_level",
+          "hsqldb.default_table_type",
+          "hsqldb.sqllog",
+          "hsqldb.applog");
 
   private static final int NO_SUCH_DATABASE = -465;
 

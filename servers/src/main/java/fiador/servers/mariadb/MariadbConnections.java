@@ -16,7 +16,8 @@ final class MariadbConnections {
   static final String PREFIX = "jdbc:mariadb:";
 
   private static final Set<String> PARAMETERS =
-      Set.of("sslmode", "usessl", "serversslcert", "connecttimeout", "tcpkeepalive");
+      Set.of(
+          "sslmode", "usessl", "serversslcert", "connecttimeout", "sockettimeout", "tcpkeepalive");
 
   /** What changes the meaning of quotes, backslashes and operators, or cuts answers short. */
   private static final String SETTINGS =

@@ -29,8 +29,13 @@ final class PostgresqlConnections {
           "sslkey",
           "targetservertype",
           "tcpkeepalive",
+          "gssencmode",
+          "channelbinding",
+          "applicationname",
+          "preparethreshold",
           "connecttimeout",
-          "logintimeout");
+          "logintimeout",
+          "sockettimeout");
 
   /**
    * With an empty path a name without a schema is one of the server's own, operators too; what else
