@@ -22,3 +22,7 @@ grant select on *.* to 'berta.luz'@'10.30.%';
 create user 'gone'@'10.30.%' identified by 'made up for the example';
 create definer = 'gone'@'10.30.%' view branch_billing.totals as select sum(amount) as total from branch_billing.invoices;
 drop user 'gone'@'10.30.%';
+
+-- the guarded schema: somebody made one before Fiador did
+create database fiador_guard;
+create table fiador_guard.notes (note varchar(200));

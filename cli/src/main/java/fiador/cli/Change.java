@@ -3,6 +3,7 @@ package fiador.cli;
 import fiador.changes.Gap;
 import fiador.changes.Plan;
 import fiador.changes.Step;
+import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;
 import fiador.servers.Dialect;
@@ -78,7 +79,6 @@ abstract class Change extends Common {
 
   /** Where the journal of a server's last change is kept. */
   static Path journal(Path charterFolder, String server) {
-    String file = server.replaceAll("[^\\w.-]", "_") + ".journal.jsonl";
-    return charterFolder.resolve(".fiador").resolve(file);
+    return charterFolder.resolve(".fiador").resolve(Kept.name(server) + ".journal.jsonl");
   }
 }

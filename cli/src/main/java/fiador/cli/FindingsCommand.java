@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.estate.Nearest;
+import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
@@ -17,8 +18,6 @@ import fiador.reviews.Findings;
 import fiador.reviews.Severity;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -86,13 +85,11 @@ final class FindingsCommand extends Reviewing {
     Access access = access();
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
-    Findings.Result result = Findings.of(access, clock, expected, evidence(access), identities());
-    result = result.atLeast(atLeast);
+    Findings.Result result =
+        Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
     if (sarif != null) {
-      try (OutputStream file = Files.newOutputStream(sarif)) {
-        Sarif.write(file, result, text);
-      }
+      WholeFile.write(sarif, file -> Sarif.write(file, result, text));
     }
     List<Finding> shown = new ArrayList<>(result.open());
     if (asked != null) {

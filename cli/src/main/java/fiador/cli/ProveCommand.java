@@ -12,7 +12,6 @@ import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.grants.Sights;
 import fiador.policies.Sealing;
-import fiador.policies.Seeing;
 import fiador.report.Format;
 import fiador.report.Headline;
 import fiador.report.ProofReport;
@@ -90,11 +89,12 @@ final class ProveCommand extends Asking {
     Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
     Prover prover = new Prover(access, clock);
     ProofReport report = new ProofReport();
+    UserSecrets secrets = UserSecrets.of(access, Set.of());
     SightProver sights =
         new SightProver(
             new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock),
             access,
-            user -> System.getenv(UserSecrets.variable(new Seeing(access).key(user))));
+            user -> secret(secrets, access.principals().name(user)));
     for (Charter.Sentence sentence : charter.proofs()) {
       if (sentence.proof() instanceof Proof.OfSight proof) {
         SightProver.Result result = sights.prove(proof, live);
@@ -111,6 +111,14 @@ final class ProveCommand extends Asking {
       WholeFile.write(junit, to -> report.junit("proofs of " + entry.name(), to));
     }
     return report.failures() == 0 ? Exit.YES : Exit.NO;
+  }
+
+  private static String secret(UserSecrets secrets, String user) throws ServerException {
+    try {
+      return secrets.of(user);
+    } catch (BadInput lost) {
+      throw new ServerException(lost.getMessage(), lost);
+    }
   }
 
   private void print(ProofReport report, Access access) throws IOException {

@@ -79,9 +79,15 @@ abstract class Reviewing extends Asking {
     return there || charterFolder != null ? Charters.read(folder) : null;
   }
 
-  /** What carries steps out on the server asked about. */
+  /**
+   * What carries steps out on the server asked about; steps that it has no statement for are left
+   * out.
+   */
   static Function<List<Step>, List<String>> statements(Access access) {
     Dialect dialect = Servers.named(access.about().kind()).orElseThrow().dialect();
-    return steps -> dialect.batches(steps).stream().map(Dialect.Batch::sql).toList();
+    return steps ->
+        dialect.batches(steps.stream().filter(dialect::has).toList()).stream()
+            .map(Dialect.Batch::sql)
+            .toList();
   }
 }

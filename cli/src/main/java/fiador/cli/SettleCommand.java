@@ -15,6 +15,7 @@ import fiador.servers.SettleRun;
 import java.io.Console;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.CharBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -109,7 +110,11 @@ final class SettleCommand extends Change {
   private int settle() throws BadInput, ServerException, IOException {
     Access before = survey();
     Path journal = journal(folder, entry.name());
-    if (Files.isRegularFile(journal) && isHalfWay(Journal.read(journal), new Done(before))) {
+    Journal.Contents last = Files.isRegularFile(journal) ? Journal.read(journal) : null;
+    if (last != null) {
+      belongs(journal, last);
+    }
+    if (last != null && isHalfWay(last, new Done(before))) {
       throw new BadInput(
           "the last settle of "
               + entry.name()
@@ -123,7 +128,7 @@ final class SettleCommand extends Change {
       sayNotes(gap);
       return Exit.YES;
     }
-    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
+    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
     if (!carryOut(before, steps, secrets, true)) {
       return Exit.HALF_WAY;
     }
@@ -142,6 +147,27 @@ final class SettleCommand extends Change {
     return Exit.YES;
   }
 
+  private String identity() throws ServerException {
+    return kind.identity(Surveys.login(entry));
+  }
+
+  /** A journal of another server says what is to be undone there, not here. */
+  private void belongs(Path file, Journal.Contents journal) throws BadInput, ServerException {
+    String identity = identity();
+    boolean other =
+        !journal.identity().isEmpty()
+            && !identity.isEmpty()
+            && !identity.equals(journal.identity());
+    if (other || !journal.server().equals(entry.name())) {
+      throw new BadInput(
+          file
+              + " is the journal of "
+              + (other ? "another server that was called " : "")
+              + journal.server()
+              + "; move it away if nothing there is to be undone or resumed");
+    }
+  }
+
   private static boolean isHalfWay(Journal.Contents contents, Done done) {
     return !contents.finished()
         && !done.undo(contents.steps()).isEmpty()
@@ -155,9 +181,7 @@ final class SettleCommand extends Change {
       throw new BadInput("there is no journal of " + entry.name() + ": nothing was settled yet");
     }
     Journal.Contents contents = Journal.read(file);
-    if (!contents.server().equals(entry.name())) {
-      throw new BadInput(file + " is the journal of " + contents.server());
-    }
+    belongs(file, contents);
     if (resume && contents.finished()) {
       out.println("nothing to resume: the last settle of " + entry.name() + " came to its end");
       return Exit.YES;
@@ -168,7 +192,7 @@ final class SettleCommand extends Change {
     if (dryRun) {
       return shown(steps);
     }
-    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(steps) : otherSecrets;
+    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
     if (!steps.isEmpty() && !carryOut(before, steps, secrets, false)) {
       return Exit.HALF_WAY;
     }
@@ -205,7 +229,8 @@ final class SettleCommand extends Change {
     Path file = journal(folder, entry.name());
     carriedOut = 0;
     Recorded recorded = recorded(before, steps);
-    try (Journal journal = anew ? Journal.begin(file, entry.name(), clock.instant(), steps) : null;
+    try (Journal journal =
+            anew ? Journal.begin(file, entry.name(), identity(), clock.instant(), steps) : null;
         Progress progress = Progress.of("settling", steps.size(), "steps", this)) {
       new SettleRun(kind, Surveys.login(entry), secrets)
           .carryOut(steps, witness(journal, progress));
@@ -340,23 +365,31 @@ final class SettleCommand extends Change {
   }
 
   /** All secrets before the first statement, so that none is missed half-way. */
-  private static SettleRun.Secrets secretsFor(List<Step> steps) throws BadInput {
+  private static SettleRun.Secrets secretsFor(Access before, List<Step> steps) throws BadInput {
+    List<String> fresh = new ArrayList<>();
+    for (Step step : steps) {
+      if (step instanceof Step.CreateUser user) {
+        fresh.add(user.user());
+      }
+    }
+    UserSecrets variables = UserSecrets.of(before, fresh);
     Map<String, char[]> secrets = new HashMap<>();
     List<String> missing = new ArrayList<>();
     Console console = System.console();
     for (Step step : steps) {
       if (step instanceof Step.CreateUser user) {
-        String value = System.getenv(UserSecrets.variable(user.user()));
-        if (value != null && !value.isEmpty()) {
+        String value = variables.of(user.user());
+        if (value != null) {
           secrets.put(user.user(), value.toCharArray());
         } else if (console != null) {
           char[] typed = console.readPassword("secret of the new user %s: ", user.user());
           if (typed == null || typed.length == 0) {
             throw new BadInput("no secret for " + user.user() + "; nothing was changed");
           }
+          UserSecrets.whole("what was typed", CharBuffer.wrap(typed));
           secrets.put(user.user(), typed);
         } else {
-          missing.add(UserSecrets.variable(user.user()));
+          missing.add(variables.variable(user.user()));
         }
       }
     }

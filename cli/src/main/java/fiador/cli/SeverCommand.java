@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.estate.Privilege;
+import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
@@ -12,7 +13,6 @@ import fiador.report.SeverText;
 import fiador.reviews.Sever;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
@@ -94,7 +94,7 @@ final class SeverCommand extends Asking {
     }
     if (script != null && !result.ways().isEmpty()) {
       List<String> lines = sql.apply(result.ways().get(0).gap().plan().steps());
-      Files.writeString(script, String.join(";\n", lines) + ";\n");
+      WholeFile.write(script, String.join(";\n", lines) + ";\n");
     }
     return result.ways().isEmpty() ? Exit.NO : Exit.YES;
   }

@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.changes.Seals;
+import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.files.charter.CharterReader;
@@ -25,9 +26,7 @@ final class Surveys {
 
   /** The newest survey of a server. */
   static Path file(Path charterFolder, String server) {
-    return charterFolder
-        .resolve(".fiador")
-        .resolve(server.replaceAll("[^\\w.-]", "_") + ".survey.jsonl");
+    return charterFolder.resolve(".fiador").resolve(Kept.name(server) + ".survey.jsonl");
   }
 
   /** The only survey there is, so that the charter need not be read; null when there are others. */

@@ -1,5 +1,6 @@
 package fiador.cli;
 
+import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterPatch;
@@ -15,7 +16,6 @@ import fiador.reviews.Regroup;
 import fiador.reviews.Trim;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 
@@ -73,7 +73,7 @@ final class TrimCommand extends Reviewing {
     if (script != null && !result.exact()) {
       throw new BadInput("no script is written: somebody would gain, or lose what he needs");
     } else if (script != null) {
-      Files.writeString(script, statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n");
+      WholeFile.write(script, statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n");
     }
     return statements.isEmpty() ? Exit.YES : Exit.NO;
   }
@@ -85,7 +85,7 @@ final class TrimCommand extends Reviewing {
     }
     CharterPatch.Result edits =
         CharterPatch.of(charterFolder(), charter, access.rules(), result.gap().plan().steps());
-    Files.writeString(patch, edits.text());
+    WholeFile.write(patch, edits.text());
     say(
         "patch: "
             + edits.made()
@@ -140,7 +140,7 @@ final class TrimCommand extends Reviewing {
     }
     if (script != null) {
       List<String> lines = sql.apply(result.gap().plan().steps());
-      Files.writeString(script, lines.isEmpty() ? "" : String.join(";\n", lines) + ";\n");
+      WholeFile.write(script, lines.isEmpty() ? "" : String.join(";\n", lines) + ";\n");
     }
     if (patch != null) {
       patch(access, charter, result);

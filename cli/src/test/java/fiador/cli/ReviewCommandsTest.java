@@ -4,12 +4,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import fiador.changes.Step;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.reviews.Asked;
+import fiador.reviews.Expected;
+import fiador.reviews.Finding;
 import fiador.reviews.Findings;
+import fiador.servers.Dialect;
+import fiador.servers.Servers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -74,6 +80,30 @@ class ReviewCommandsTest {
     assertThat(program.out)
         .contains("What can everybody do who has an account at all?")
         .contains("REVOKE SELECT ON TABLE \"network\".\"incidents\" FROM PUBLIC;");
+  }
+
+  /** No repair of any finding stops any server's writer of statements. */
+  @Test
+  void everyRepairHasAStatementOnEachServerOrIsKnownToHaveNone() throws Exception {
+    int written = 0;
+    for (Path survey : List.of(WATERWORKS, BRANCH)) {
+      Access access = SurveyReader.read(survey);
+      List<Finding> all =
+          Findings.of(access, Clock.systemUTC(), Expected.NOTHING, null, null).open();
+      for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
+        Dialect dialect = Servers.named(kind).orElseThrow().dialect();
+        for (Finding found : all) {
+          for (Step step : found.repair()) {
+            boolean foreign = !kind.equals(access.about().kind());
+            assertThat(dialect.has(step) || foreign || step instanceof Step.ChangeOwner)
+                .as("%s: %s", kind, step)
+                .isTrue();
+            written += dialect.has(step) ? 1 : 0;
+          }
+        }
+      }
+    }
+    assertThat(written).isGreaterThan(50);
   }
 
   @Test

@@ -54,6 +54,24 @@ class TourTest {
   }
 
   @Test
+  void aRepairThatThisServerHasNoStatementForSaysSo() throws Exception {
+    Path people = temp.resolve("left.csv");
+    Path sarif = temp.resolve("left.sarif");
+    Files.writeString(people, "key,name,active,accounts\np01,Ines Duarte,no,ines.duarte\n");
+    Program left =
+        ask("findings", "left-person", "--people", people.toString(), "--sarif", sarif.toString());
+    assertThat(left.code).isEqualTo(1);
+    assertThat(left.out).contains("ines.duarte").contains("this kind of server has no statement");
+    assertThat(sarif).content().contains("left-person");
+    if (sarif.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+      assertThat(Files.getPosixFilePermissions(sarif)).hasSize(2);
+      assertThat(Files.getPosixFilePermissions(folder.resolve(".fiador"))).hasSize(3);
+      assertThat(Files.getPosixFilePermissions(folder.resolve(".fiador/waterworks.journal.jsonl")))
+          .hasSize(2);
+    }
+  }
+
+  @Test
   void settlingAgainDoesNothing() {
     Program again = Program.run("settle", "--charter", folder.toString(), "--quiet");
     assertThat(again.err).isEmpty();

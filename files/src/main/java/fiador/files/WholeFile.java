@@ -4,6 +4,7 @@ import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -21,6 +22,11 @@ public final class WholeFile {
     void writeTo(OutputStream out) throws IOException;
   }
 
+  /** Writes a text. */
+  public static void write(Path file, String text) throws IOException {
+    write(file, out -> out.write(text.getBytes(StandardCharsets.UTF_8)));
+  }
+
   /** Writes {@code file}; where that fails or is interrupted, what was there before stays. */
   public static void write(Path file, Contents contents) throws IOException {
     // a link stays a link, and a device or a pipe is never replaced by a file
@@ -29,7 +35,7 @@ public final class WholeFile {
       throw new FileSystemException(file.toString(), null, "is no ordinary file");
     }
     Path folder = target.toAbsolutePath().getParent();
-    Files.createDirectories(folder);
+    Kept.folder(folder);
     Path beside = Files.createTempFile(folder, "." + target.getFileName(), ".part");
     try {
       try (OutputStream out =
@@ -42,6 +48,7 @@ public final class WholeFile {
       }
       Files.move(
           beside, target, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+      Kept.settle(folder);
     } finally {
       Files.deleteIfExists(beside);
     }

@@ -146,7 +146,11 @@ public final class FindingText {
       if (each.waiver() != null) {
         lines.line("accepted", each.waiver().because() + ", until " + each.waiver().until());
       }
-      List<String> sql = statements.apply(each.repair());
+      List<Step> repair = each.repair();
+      List<String> sql = statements.apply(repair);
+      if (sql.isEmpty() && !repair.isEmpty()) {
+        lines.line("repair", "this kind of server has no statement for it");
+      }
       for (int i = 0; i < Math.min(sql.size(), STATEMENTS); i++) {
         lines.line(i == 0 ? "repair" : "", sql.get(i) + ";");
       }

@@ -56,6 +56,16 @@ public interface Dialect {
     return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
   }
 
+  /** Whether this kind of server has a statement for a step. */
+  default boolean has(Step step) {
+    try {
+      sql(step);
+      return true;
+    } catch (IllegalArgumentException none) {
+      return false;
+    }
+  }
+
   /** The statements of a step, in their order; only a few steps have several. */
   default List<String> statements(Step step) {
     if (step instanceof Step.TakeOver over) {

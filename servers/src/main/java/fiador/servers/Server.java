@@ -36,6 +36,24 @@ public interface Server {
   Connection connect(Login login, String database) throws ServerException;
 
   /**
+   * What tells this server from others, wherever it is reached; empty where it does not say.
+   *
+   * @throws ServerException when the server cannot be reached
+   */
+  default String identity(Login login) throws ServerException {
+    try (Connection connection = connect(login, null)) {
+      StringBuilder found = new StringBuilder();
+      Sql.rows(connection, identityQuery(), row -> found.append(row.getString(1)));
+      return found.toString();
+    } catch (SQLException notTold) {
+      return "";
+    }
+  }
+
+  /** The query for it: one row, one text. */
+  String identityQuery();
+
+  /**
    * Whether the guarded schema of a connection's database is Fiador's own.
    *
    * @return why nothing in it is believed; empty when it is, and when there is none

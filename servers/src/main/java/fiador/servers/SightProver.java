@@ -20,8 +20,8 @@ public final class SightProver {
   /** The secret of a user where nobody can act as somebody else; null where there is none. */
   @FunctionalInterface
   public interface Secret {
-    /** The secret of a user. */
-    String of(int user);
+    /** The secret of a user; fails where it did not arrive as it was written. */
+    String of(int user) throws ServerException;
   }
 
   /**

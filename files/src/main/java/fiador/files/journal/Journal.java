@@ -17,6 +17,7 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.jsontype.NamedType;
 import com.fasterxml.jackson.databind.module.SimpleModule;
 import fiador.changes.Step;
+import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
@@ -87,15 +88,24 @@ public final class Journal implements AutoCloseable {
     return mapper;
   }
 
+  /** Where the journal is kept that was in this one's place before. */
+  public static Path before(Path path) {
+    return path.resolveSibling(path.getFileName() + ".before");
+  }
+
   /**
-   * Begins a journal; the one before in its place is gone.
+   * Begins a journal. It takes its place only once it is whole and on the disk; the one before is
+   * kept beside it.
    *
    * @param server the server's name
-   * @throws IOException when it cannot be written
+   * @param identity what tells the server from others; empty where that is not known
+   * @throws IOException when it cannot be written; then the one before is still in its place
    */
-  public static Journal begin(Path path, String server, Instant now, List<Step> steps)
-      throws IOException {
-    Files.createDirectories(path.toAbsolutePath().getParent());
+  public static Journal begin(
+      Path path, String server, String identity, Instant now, List<Step> steps) throws IOException {
+    if (Files.isRegularFile(path)) {
+      WholeFile.write(before(path), to -> Files.copy(path, to));
+    }
     StringBuilder text = new StringBuilder();
     text.append(
             JSON.writeValueAsString(
@@ -104,6 +114,8 @@ public final class Journal implements AutoCloseable {
                     VERSION,
                     "server",
                     server,
+                    "identity",
+                    identity,
                     "begun",
                     now.toString(),
                     "steps",
@@ -112,21 +124,17 @@ public final class Journal implements AutoCloseable {
     for (Step step : steps) {
       text.append(JSON.writerFor(Step.class).writeValueAsString(step)).append('\n');
     }
-    FileChannel file =
-        FileChannel.open(
-            path,
-            StandardOpenOption.CREATE,
-            StandardOpenOption.WRITE,
-            StandardOpenOption.TRUNCATE_EXISTING);
-    Journal journal = new Journal(file, List.copyOf(steps));
-    journal.append(text.toString());
-    return journal;
+    WholeFile.write(path, text.toString());
+    return new Journal(appending(path), List.copyOf(steps));
+  }
+
+  private static FileChannel appending(Path path) throws IOException {
+    return FileChannel.open(path, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
   }
 
   /** Opens a journal that is there, to say that it came to its end. */
   public static Journal reopen(Path path, Contents contents) throws IOException {
-    FileChannel file = FileChannel.open(path, StandardOpenOption.WRITE, StandardOpenOption.APPEND);
-    Journal journal = new Journal(file, contents.steps());
+    Journal journal = new Journal(appending(path), contents.steps());
     // the last line may have been cut off
     journal.append("\n");
     return journal;
@@ -167,10 +175,12 @@ public final class Journal implements AutoCloseable {
   /**
    * What a journal says.
    *
+   * @param identity what tells its server from others; empty where that was not known
    * @param steps all steps
    * @param finished whether it came to its end
    */
-  public record Contents(String server, Instant begun, List<Step> steps, boolean finished) {}
+  public record Contents(
+      String server, String identity, Instant begun, List<Step> steps, boolean finished) {}
 
   /**
    * Reads a journal.
@@ -193,10 +203,13 @@ public final class Journal implements AutoCloseable {
       boolean finished = lines.contains("{\"finished\":true}");
       return new Contents(
           head.path("server").asText(),
+          head.path("identity").asText(""),
           Instant.parse(head.path("begun").asText()),
           steps,
           finished);
-    } catch (JsonProcessingException | IndexOutOfBoundsException damaged) {
+    } catch (JsonProcessingException
+        | IndexOutOfBoundsException
+        | java.time.DateTimeException damaged) {
       throw new IOException(path + " is damaged: " + damaged.getMessage(), damaged);
     }
   }

@@ -39,6 +39,11 @@ public final class HsqldbServer implements Server {
   }
 
   @Override
+  public String identityQuery() {
+    return "values (database_name())";
+  }
+
+  @Override
   public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
     return GuardCheck.of(connection);
   }

@@ -42,6 +42,11 @@ public final class MariadbServer implements Server {
   }
 
   @Override
+  public String identityQuery() {
+    return "select concat(@@hostname, ':', @@port, ':', @@datadir)";
+  }
+
+  @Override
   public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
     return GuardCheck.of(connection, login.keeper());
   }

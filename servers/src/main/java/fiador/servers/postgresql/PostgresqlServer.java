@@ -43,6 +43,11 @@ public final class PostgresqlServer implements Server {
   }
 
   @Override
+  public String identityQuery() {
+    return "select system_identifier::text from pg_control_system()";
+  }
+
+  @Override
   public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
     return Optional.ofNullable(GuardCheck.of(connection, login.keeper()).doubt());
   }

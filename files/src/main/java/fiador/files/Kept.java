@@ -1,0 +1,62 @@
+package fiador.files;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+
+/**
+ * How files are kept that say who holds what: for their owner alone, under names that tell apart.
+ */
+public final class Kept {
+  private static final boolean POSIX =
+      FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+
+  private Kept() {}
+
+  /** What a new file begins with: nobody else reads it. */
+  public static FileAttribute<?>[] file() {
+    return permissions("rw-------");
+  }
+
+  private static FileAttribute<?>[] permissions(String letters) {
+    return POSIX
+        ? new FileAttribute<?>[] {
+          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString(letters))
+        }
+        : new FileAttribute<?>[0];
+  }
+
+  /** Makes a folder, and those above it, where there is none; nobody else looks into it. */
+  public static void folder(Path folder) throws IOException {
+    Files.createDirectories(folder, permissions("rwx------"));
+  }
+
+  /** Has what was moved into a folder stay there, whatever happens to the machine. */
+  public static void settle(Path folder) throws IOException {
+    if (POSIX) {
+      try (FileChannel entries = FileChannel.open(folder, StandardOpenOption.READ)) {
+        entries.force(true);
+      }
+    }
+  }
+
+  /** A file's name for something that may be called anything; no two share one. */
+  public static String name(String called) {
+    StringBuilder name = new StringBuilder();
+    for (byte b : called.getBytes(StandardCharsets.UTF_8)) {
+      boolean plain =
+          b >= 'a' && b <= 'z'
+              || b >= 'A' && b <= 'Z'
+              || b >= '0' && b <= '9'
+              || "_.-".indexOf(b) >= 0;
+      name.append(plain ? String.valueOf((char) b) : String.format("%%%02x", b & 0xff));
+    }
+    return name.toString();
+  }
+}
