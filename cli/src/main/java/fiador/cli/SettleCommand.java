@@ -47,6 +47,8 @@ final class SettleCommand extends Change {
   private Charter charter;
   private Charter.ServerEntry entry;
   private Server kind;
+  private SettleRun run;
+  private SettleRun.Secrets secrets = user -> new char[0];
   private int carriedOut;
 
   @Override
@@ -86,8 +88,8 @@ final class SettleCommand extends Change {
       sayNotes(gap);
       return code;
     }
-    SettleRun locking = new SettleRun(kind, Surveys.login(entry), user -> new char[0]);
-    SettleRun.Lock lock = locking.lock();
+    run = new SettleRun(kind, Surveys.login(entry), user -> secrets.of(user));
+    SettleRun.Lock lock = run.lock();
     try {
       return resume || undo ? fromJournal() : settle();
     } finally {
@@ -128,8 +130,8 @@ final class SettleCommand extends Change {
       sayNotes(gap);
       return Exit.YES;
     }
-    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
-    if (!carryOut(before, steps, secrets, true)) {
+    secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
+    if (!carryOut(before, steps, true)) {
       return Exit.HALF_WAY;
     }
     Access after = survey();
@@ -192,8 +194,8 @@ final class SettleCommand extends Change {
     if (dryRun) {
       return shown(steps);
     }
-    SettleRun.Secrets secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
-    if (!steps.isEmpty() && !carryOut(before, steps, secrets, false)) {
+    secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
+    if (!steps.isEmpty() && !carryOut(before, steps, false)) {
       return Exit.HALF_WAY;
     }
     try (Journal journal = Journal.reopen(file, contents)) {
@@ -224,7 +226,7 @@ final class SettleCommand extends Change {
    * @param anew whether a journal of its own is begun; what follows an older one changes it not
    * @return false when the server refused one after others had been carried out for good
    */
-  private boolean carryOut(Access before, List<Step> steps, SettleRun.Secrets secrets, boolean anew)
+  private boolean carryOut(Access before, List<Step> steps, boolean anew)
       throws ServerException, IOException {
     Path file = journal(folder, entry.name());
     carriedOut = 0;
@@ -232,8 +234,7 @@ final class SettleCommand extends Change {
     try (Journal journal =
             anew ? Journal.begin(file, entry.name(), identity(), clock.instant(), steps) : null;
         Progress progress = Progress.of("settling", steps.size(), "steps", this)) {
-      new SettleRun(kind, Surveys.login(entry), secrets)
-          .carryOut(steps, witness(journal, progress));
+      run.carryOut(steps, witness(journal, progress));
       if (journal != null) {
         journal.finished();
       }
@@ -294,6 +295,11 @@ final class SettleCommand extends Change {
       @Override
       public void begins(List<Step> some) {
         note(journal, some, false);
+      }
+
+      @Override
+      public void waits(String sql) {
+        say("somebody holds what is needed, trying again: " + sql);
       }
 
       @Override

@@ -17,6 +17,9 @@ public final class Kept {
   private static final boolean POSIX =
       FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
 
+  /** The folder of a charter in which surveys, journals and the ledger are kept. */
+  private static final String OWN = ".fiador";
+
   private Kept() {}
 
   /** What a new file begins with: nobody else reads it. */
@@ -32,9 +35,16 @@ public final class Kept {
         : new FileAttribute<?>[0];
   }
 
-  /** Makes a folder, and those above it, where there is none; nobody else looks into it. */
+  /**
+   * Makes a folder, and those above it, where there is none; nobody else looks into it. The
+   * program's own folder is closed to others even where something else made it.
+   */
   public static void folder(Path folder) throws IOException {
     Files.createDirectories(folder, permissions("rwx------"));
+    Path name = folder.getFileName();
+    if (POSIX && name != null && name.toString().equals(OWN)) {
+      Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
+    }
   }
 
   /** Has what was moved into a folder stay there, whatever happens to the machine. */

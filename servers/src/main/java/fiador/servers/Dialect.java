@@ -194,13 +194,29 @@ public interface Dialect {
     return refused.getSQLState() != null && refused.getSQLState().startsWith("42501");
   }
 
-  /** The query or statement that keeps others from settling at the same time; null if none. */
-  default String lock() {
+  /**
+   * Keeps others from settling on the server until the connection is closed; the login's rights
+   * decide whether others could do that too.
+   *
+   * @return null when it is held; else who holds it and since when, as far as the server says
+   */
+  default String lock(Connection connection) throws SQLException {
     return null;
   }
 
-  /** The statement that really creates a user. The result holds what must not be shown. */
-  String createUser(String user, char[] secret) throws ServerException;
+  /** Whether a statement gave up waiting for what somebody else holds. */
+  default boolean isLockTimeout(SQLException refused) {
+    return false;
+  }
+
+  /**
+   * The statement that really creates a user. It holds no secret where the server takes what can be
+   * worked out from one, and is never shown.
+   *
+   * @param connection to ask what the server takes
+   */
+  String createUser(Connection connection, String user, char[] secret)
+      throws ServerException, SQLException;
 
   /** As the other, with the secret's literal already written. */
   String createUser(String user, String secretLiteral);

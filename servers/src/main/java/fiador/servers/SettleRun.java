@@ -5,7 +5,6 @@ import fiador.changes.Transactions;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.Dialect.Batch;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Arrays;
@@ -14,9 +13,13 @@ import java.util.Optional;
 
 /** Carries steps out on a server: all or nothing in each database where the server can. */
 public final class SettleRun {
+  private static final int ATTEMPTS = 4;
+  private static final int LOCK_CHECK_SECONDS = 10;
+
   private final Server server;
   private final Login login;
   private final Secrets secrets;
+  private Lock lock;
 
   /** Where the secrets of new users come from. */
   @FunctionalInterface
@@ -30,12 +33,18 @@ public final class SettleRun {
     /** Steps are about to be carried out in one statement. */
     void begins(List<Step> steps);
 
+    /** Somebody holds what a statement needs; all of its part is tried again. */
+    default void waits(String sql) {}
+
     /** They were; where the server can roll back, only a later commit makes them last. */
     void done(List<Step> steps, String sql);
   }
 
   /** A lock on a server; closing it lets others settle. */
   public interface Lock extends AutoCloseable {
+    /** Whether it is still held: the server lets go of it when the connection is cut. */
+    boolean isHeld();
+
     @Override
     void close();
   }
@@ -48,29 +57,53 @@ public final class SettleRun {
   }
 
   /**
-   * Keeps others from settling on the server at the same time, where it has a way to.
+   * Keeps others from settling on the server at the same time, where it has a way to. One that a
+   * killed run has left is waited for: the server lets go of it when it notices.
    *
-   * @throws ServerException when somebody else holds the lock
+   * @throws ServerException when somebody else holds the lock, with who that is
    */
   public Lock lock() throws ServerException {
-    String query = server.dialect().lock();
-    if (query == null) {
-      return () -> {};
-    }
-    Connection connection = server.connect(login, null);
-    try (Statement statement = connection.createStatement();
-        ResultSet answer = statement.executeQuery(query)) {
-      if (answer.next() && answer.getBoolean(1)) {
-        return () -> close(connection);
+    String holder = null;
+    for (int attempt = 0; attempt < ATTEMPTS; attempt++) {
+      Connection connection = server.connect(login, null);
+      try {
+        holder = server.dialect().lock(connection);
+        if (holder == null) {
+          lock = held(connection);
+          return lock;
+        }
+      } catch (SQLException broken) {
+        close(connection);
+        throw new ServerException(
+            "could not lock " + login.where() + ": " + broken.getMessage(), broken);
       }
-    } catch (SQLException broken) {
       close(connection);
-      throw new ServerException(
-          "could not lock " + login.where() + ": " + broken.getMessage(), broken);
     }
-    close(connection);
     throw new ServerException(
-        "somebody else is settling on " + login.where() + "; wait until that is over", null);
+        "somebody else is settling on "
+            + login.where()
+            + ": "
+            + holder
+            + "; wait until that is over",
+        null);
+  }
+
+  private static Lock held(Connection connection) {
+    return new Lock() {
+      @Override
+      public boolean isHeld() {
+        try {
+          return connection.isValid(LOCK_CHECK_SECONDS);
+        } catch (SQLException broken) {
+          return false;
+        }
+      }
+
+      @Override
+      public void close() {
+        SettleRun.close(connection);
+      }
+    };
   }
 
   private static void close(Connection connection) {
@@ -98,20 +131,60 @@ public final class SettleRun {
       return;
     }
     Dialect dialect = server.dialect();
-    try (Connection connection = server.connect(login, database)) {
-      believe(connection, steps);
-      connection.setAutoCommit(!dialect.transactional());
-      for (Batch batch : dialect.batches(steps)) {
-        witness.begins(batch.steps());
-        run(connection, dialect, batch);
-        witness.done(batch.steps(), batch.sql());
+    for (int attempt = 1; ; attempt++) {
+      try (Connection connection = server.connect(login, database)) {
+        believe(connection, steps);
+        connection.setAutoCommit(!dialect.transactional());
+        for (Batch batch : dialect.batches(steps)) {
+          stillLocked();
+          witness.begins(batch.steps());
+          run(connection, dialect, batch);
+          witness.done(batch.steps(), batch.sql());
+        }
+        if (dialect.transactional()) {
+          connection.commit();
+        }
+        return;
+      } catch (Waited inTheWay) {
+        if (attempt == ATTEMPTS) {
+          throw refused(dialect, inTheWay.batch(), inTheWay.cause());
+        }
+        witness.waits(inTheWay.batch().sql());
+      } catch (SQLException broken) {
+        throw new ServerException(
+            "the connection to " + login.where() + " broke: " + broken.getMessage(), broken);
       }
-      if (dialect.transactional()) {
-        connection.commit();
-      }
-    } catch (SQLException broken) {
+    }
+  }
+
+  /**
+   * Somebody holds what a statement needs; where the server can, all of its part is tried again.
+   */
+  private static final class Waited extends Exception {
+    private static final long serialVersionUID = 1L;
+    private final transient Batch batch;
+    private final SQLException cause;
+
+    Waited(Batch batch, SQLException cause) {
+      super(cause);
+      this.batch = batch;
+      this.cause = cause;
+    }
+
+    Batch batch() {
+      return batch;
+    }
+
+    SQLException cause() {
+      return cause;
+    }
+  }
+
+  private void stillLocked() throws ServerException {
+    if (lock != null && !lock.isHeld()) {
       throw new ServerException(
-          "the connection to " + login.where() + " broke: " + broken.getMessage(), broken);
+          "the lock on " + login.where() + " was lost, so somebody else may be settling there now",
+          null);
     }
   }
 
@@ -138,31 +211,62 @@ public final class SettleRun {
         || step instanceof Step.FilterRows;
   }
 
-  private void run(Connection connection, Dialect dialect, Batch batch) throws ServerException {
-    boolean creates = batch.steps().get(0) instanceof Step.CreateUser;
-    try (Statement statement = connection.createStatement()) {
-      if (batch.steps().get(0) instanceof Step.CreateUser user) {
-        char[] secret = secrets.of(user.user());
+  private void run(Connection connection, Dialect dialect, Batch batch)
+      throws ServerException, Waited {
+    for (int attempt = 1; ; attempt++) {
+      try (Statement statement = connection.createStatement()) {
+        Runnable over = Cancelled.whenStopped(statement);
         try {
-          statement.execute(dialect.createUser(user.user(), secret));
+          carryOut(connection, statement, dialect, batch);
         } finally {
-          Arrays.fill(secret, '\0');
+          over.run();
         }
-      } else {
-        for (String sql : batch.statements()) {
-          statement.execute(sql);
+        return;
+      } catch (SQLException refused) {
+        if (!dialect.isLockTimeout(refused)) {
+          throw refused(dialect, batch, refused);
+        } else if (dialect.transactional()) {
+          throw new Waited(batch, refused);
+        } else if (attempt == ATTEMPTS) {
+          throw refused(dialect, batch, refused);
         }
       }
-    } catch (SQLException refused) {
-      // the driver's message may repeat the statement, and with it a secret
-      String why = creates ? "SQL state " + refused.getSQLState() : refused.getMessage();
-      throw new ServerException(
-          "the server refused: "
-              + batch.sql()
-              + "\n  "
-              + why
-              + (dialect.transactional() ? "\n  nothing of this database's part was changed" : ""),
-          creates ? null : refused);
     }
+  }
+
+  private void carryOut(Connection connection, Statement statement, Dialect dialect, Batch batch)
+      throws ServerException, SQLException {
+    if (batch.steps().get(0) instanceof Step.CreateUser user) {
+      create(connection, statement, dialect, user.user());
+      return;
+    }
+    for (String sql : batch.statements()) {
+      statement.execute(sql);
+    }
+  }
+
+  private void create(Connection connection, Statement statement, Dialect dialect, String user)
+      throws ServerException, SQLException {
+    char[] secret = secrets.of(user);
+    try {
+      statement.execute(dialect.createUser(connection, user, secret));
+    } finally {
+      Arrays.fill(secret, '\0');
+    }
+  }
+
+  private static ServerException refused(Dialect dialect, Batch batch, SQLException refused) {
+    // the driver's message may repeat the statement, and with it what is known of a secret
+    boolean creates = batch.steps().get(0) instanceof Step.CreateUser;
+    String why = creates ? "SQL state " + refused.getSQLState() : refused.getMessage();
+    return new ServerException(
+        (dialect.isLockTimeout(refused)
+                ? "somebody holds what this needs, and has not let go of it: "
+                : "the server refused: ")
+            + batch.sql()
+            + "\n  "
+            + why
+            + (dialect.transactional() ? "\n  nothing of this database's part was changed" : ""),
+        creates ? null : refused);
   }
 }

@@ -9,18 +9,19 @@ public final class Carrying {
 
   /** Carries them out. */
   public static void out(Server server, Login login, Step... steps) throws ServerException {
-    SettleRun.Witness nobody =
-        new SettleRun.Witness() {
-          @Override
-          public void begins(List<Step> some) {
-            // nothing to keep
-          }
+    new SettleRun(server, login, user -> new char[] {'x'}).carryOut(List.of(steps), new Nobody());
+  }
 
-          @Override
-          public void done(List<Step> some, String sql) {
-            // nothing to keep
-          }
-        };
-    new SettleRun(server, login, user -> new char[] {'x'}).carryOut(List.of(steps), nobody);
+  /** Watches and keeps nothing. */
+  public static class Nobody implements SettleRun.Witness {
+    @Override
+    public void begins(List<Step> some) {
+      // nothing to keep
+    }
+
+    @Override
+    public void done(List<Step> some, String sql) {
+      // nothing to keep
+    }
   }
 }

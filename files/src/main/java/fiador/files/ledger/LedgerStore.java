@@ -1,5 +1,6 @@
 package fiador.files.ledger;
 
+import fiador.files.Kept;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -27,7 +28,7 @@ final class LedgerStore implements AutoCloseable {
   /** Opens the ledger in a file, which is made where there is none. */
   static LedgerStore open(Path file) throws IOException {
     Path folder = file.toAbsolutePath().getParent();
-    Files.createDirectories(folder);
+    Kept.folder(folder);
     boolean ours = !Files.exists(file) || Files.size(file) == 0 || beginsLikeOne(file);
     if (!ours) {
       throw new LedgerException(file + " is no ledger; name another file");

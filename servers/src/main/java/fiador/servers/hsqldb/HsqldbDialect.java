@@ -13,7 +13,7 @@ final class HsqldbDialect implements Dialect {
   private static final int NO_SUCH_OBJECT = -5500;
 
   @Override
-  public String createUser(String user, char[] secret) {
+  public String createUser(Connection connection, String user, char[] secret) {
     return createUser(user, "'" + new String(secret).replace("'", "''") + "'");
   }
 

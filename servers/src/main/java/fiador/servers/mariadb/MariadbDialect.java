@@ -14,10 +14,13 @@ import java.util.List;
 
 /** MariaDB's SQL. */
 final class MariadbDialect implements Dialect {
+  /** Only what the server keeps is sent: statements end up in logs, and go over the line. */
   @Override
-  public String createUser(String user, char[] secret) {
-    return createUser(
-        user, "'" + new String(secret).replace("\\", "\\\\").replace("'", "''") + "'");
+  public String createUser(Connection connection, String user, char[] secret) throws SQLException {
+    return "CREATE USER "
+        + principal(user)
+        + " IDENTIFIED VIA "
+        + SecretHash.of(connection, secret);
   }
 
   @Override
@@ -112,8 +115,13 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public String lock() {
-    return "select get_lock('fiador settle', 0)";
+  public String lock(Connection connection) throws SQLException {
+    return SettleLock.take(connection);
+  }
+
+  @Override
+  public boolean isLockTimeout(SQLException refused) {
+    return refused.getErrorCode() == SettleLock.TIMED_OUT;
   }
 
   @Override

@@ -20,7 +20,8 @@ import org.postgresql.util.PasswordUtil;
 final class PostgresqlDialect implements Dialect {
   /** Only the SCRAM verifier is sent: the secret itself never leaves this machine. */
   @Override
-  public String createUser(String user, char[] secret) throws ServerException {
+  public String createUser(Connection connection, String user, char[] secret)
+      throws ServerException {
     try {
       String verifier = PasswordUtil.encodePassword(user, secret, "scram-sha-256");
       return createUser(user, "'" + verifier.replace("'", "''") + "'");
@@ -195,9 +196,13 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String lock() {
-    // the number is "fiador" in letters of the alphabet
-    return "select pg_try_advisory_lock(6090104158)";
+  public String lock(Connection connection) throws SQLException {
+    return SettleLock.take(connection);
+  }
+
+  @Override
+  public boolean isLockTimeout(SQLException refused) {
+    return SettleLock.TIMED_OUT.equals(refused.getSQLState());
   }
 
   @Override
