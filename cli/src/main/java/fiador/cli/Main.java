@@ -10,6 +10,7 @@ import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
@@ -87,6 +88,9 @@ public final class Main {
       return Exit.BAD_INPUT;
     } catch (ServerException refused) {
       return failed(command, name, refused, Exit.SERVER);
+    } catch (UncheckedIOException broken) {
+      IOException told = new IOException(inWords(broken.getCause()), broken);
+      return failed(command, name, told, Exit.BAD_INPUT);
     } catch (IOException broken) {
       IOException told = new IOException(inWords(broken), broken);
       return failed(command, name, told, Exit.BAD_INPUT);

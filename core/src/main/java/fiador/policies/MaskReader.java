@@ -23,9 +23,14 @@ final class MaskReader {
           "year_only",
           "month_only");
 
+  private static final int LONGEST = 1_000;
+
   private MaskReader() {}
 
   static Mask read(String text) {
+    if (text.length() > LONGEST) {
+      throw new IllegalArgumentException("a mask is longer than " + LONGEST + " characters");
+    }
     Matcher shape = SHAPE.matcher(text.strip());
     Mask mask = shape.matches() ? of(shape) : null;
     if (mask == null) {

@@ -206,7 +206,8 @@ public final class PredicateReader {
   private Expression sum() throws PredicateException {
     int place = token().at();
     Expression left = term();
-    while (true) {
+    for (int length = 0; ; length++) {
+      notTooLong(length, place);
       Operation how = null;
       for (Operation one : List.of(Operation.PLUS, Operation.MINUS, Operation.JOINED)) {
         how = how == null && skip(one.sign()) ? one : how;
@@ -221,10 +222,18 @@ public final class PredicateReader {
   private Expression term() throws PredicateException {
     int place = token().at();
     Expression left = factor();
-    while (skip("*")) {
+    for (int length = 0; skip("*"); length++) {
+      notTooLong(length, place);
       left = at(place, new Operate(Operation.TIMES, left, factor()));
     }
     return left;
+  }
+
+  /** Each further operand stands a level deeper. */
+  private static void notTooLong(int length, int place) throws PredicateException {
+    if (length > DEEPEST) {
+      throw new PredicateException("more than " + DEEPEST + " operands in a row", place);
+    }
   }
 
   private Expression factor() throws PredicateException {

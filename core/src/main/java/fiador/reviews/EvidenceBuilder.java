@@ -20,6 +20,7 @@ import java.util.regex.Pattern;
 public final class EvidenceBuilder {
   private static final int EXAMPLES = 10;
   private static final int EXAMPLE_LENGTH = 120;
+  private static final int LOOKED_AT = 1_000;
   private static final Pattern QUOTED = Pattern.compile("'(?:[^']|'')*'?");
 
   private final Access access;
@@ -57,7 +58,9 @@ public final class EvidenceBuilder {
   public void unread(String statement) {
     unread++;
     if (examples.size() < EXAMPLES) {
-      String plain = QUOTED.matcher(statement).replaceAll("'...'").replaceAll("\\s+", " ").strip();
+      // the pattern goes deeper with each character in quotes
+      String begin = statement.substring(0, Math.min(statement.length(), LOOKED_AT));
+      String plain = QUOTED.matcher(begin).replaceAll("'...'").replaceAll("\\s+", " ").strip();
       boolean fits = plain.length() <= EXAMPLE_LENGTH;
       examples.add(fits ? plain : plain.substring(0, EXAMPLE_LENGTH) + "...");
     }

@@ -33,7 +33,7 @@ public final class CharterReader extends Shapes {
   /** The file that makes a folder a charter. */
   public static final String ROOT = "fiador.yaml";
 
-  private static final long LARGEST = 16L << 20;
+  static final int LARGEST = 16 << 20;
   static final List<String> SECTIONS =
       List.of(
           "fiador",

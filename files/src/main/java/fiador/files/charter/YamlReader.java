@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.yaml.snakeyaml.LoaderOptions;
 
 /**
  * Reads a YAML file into a {@link Yaml} tree. Aliases are refused, so that no small file can blow
@@ -32,7 +33,9 @@ final class YamlReader {
     this.file = file;
     this.lines = text.split("\n", -1);
     this.mistakes = mistakes;
-    this.yaml = new YAMLFactory().createParser(text);
+    LoaderOptions limits = new LoaderOptions();
+    limits.setCodePointLimit(CharterReader.LARGEST);
+    this.yaml = YAMLFactory.builder().loaderOptions(limits).build().createParser(text);
   }
 
   /** The tree of a file; null when it is empty or cannot be parsed, which is then noted. */

@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /**
  * Reads identity lists: SCIM 2.0 users as JSON (RFC 7643: a list response, an array, or one user),
@@ -32,6 +33,13 @@ public final class IdentityReader {
   private static final String ENTERPRISE =
       "urn:ietf:params:scim:schemas:extension:enterprise:2.0:User";
 
+  private static final Pattern ELSEWHERE = Pattern.compile("^[^#:][^:]*:<");
+
+  /** Longer than any attribute's name. */
+  private static final int LONGEST_NAME = 4096;
+
+  private static final long LARGEST = 256L << 20;
+
   private IdentityReader() {}
 
   /**
@@ -40,12 +48,15 @@ public final class IdentityReader {
    * @throws IdentityException when it is in none of the formats, or broken
    */
   public static Identities read(Path file) throws IdentityException, IOException {
+    if (Files.size(file) > LARGEST) {
+      throw new IdentityException(file + " is larger than 256 MiB; that is no list of people");
+    }
     String text = Files.readString(file, StandardCharsets.UTF_8).stripLeading();
     List<Identity> people;
     if (text.startsWith("{") || text.startsWith("[")) {
       people = scim(file, text);
     } else if (text.startsWith("dn:") || text.startsWith("version:")) {
-      people = ldif(file);
+      people = ldif(file, text);
     } else {
       people = csv(file, text);
     }
@@ -96,7 +107,8 @@ public final class IdentityReader {
     return node.isMissingNode() || node.isNull() ? null : node.asText();
   }
 
-  private static List<Identity> ldif(Path file) throws IdentityException, IOException {
+  private static List<Identity> ldif(Path file, String text) throws IdentityException, IOException {
+    withoutAddresses(file, text);
     List<Identity> people = new ArrayList<>();
     try (LDIFReader reader = new LDIFReader(file.toFile())) {
       for (Entry entry = reader.readEntry(); entry != null; entry = reader.readEntry()) {
@@ -110,6 +122,32 @@ public final class IdentityReader {
           file + ":" + broken.getLineNumber() + ": " + broken.getExceptionMessage());
     }
     return people;
+  }
+
+  /**
+   * A value that stands elsewhere ({@code cn:< file:///etc/passwd}) would be fetched from there and
+   * shown; whoever wrote the list has no say in what this account may read.
+   */
+  private static void withoutAddresses(Path file, String text) throws IdentityException {
+    int number = 0;
+    int begun = 0;
+    String whole = "";
+    for (String line : (text + "\n.").split("\r?\n")) {
+      number++;
+      if (line.startsWith(" ")) {
+        whole += whole.length() < LONGEST_NAME ? line.substring(1) : "";
+        continue;
+      }
+      if (ELSEWHERE.matcher(whole).find()) {
+        throw new IdentityException(
+            file
+                + ":"
+                + begun
+                + ": a value that stands in another file is not fetched; write it out");
+      }
+      whole = line;
+      begun = number;
+    }
   }
 
   private static List<Identity> csv(Path file, String text) throws IdentityException, IOException {

@@ -21,12 +21,14 @@ import java.util.Locale;
 import java.util.Map;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
-import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 
 /** Reads sheets: xlsx, or CSV with commas, semicolons or tabs. The first row names the columns. */
 public final class SheetReader {
   private static final long LARGEST = 64L << 20;
+
+  /** No program for tables has more. */
+  private static final int MOST_ROWS = 1 << 20;
 
   private SheetReader() {}
 
@@ -49,6 +51,9 @@ public final class SheetReader {
     }
     byte[] bytes = Files.readAllBytes(file);
     boolean zip = bytes.length > 4 && bytes[0] == 'P' && bytes[1] == 'K';
+    if (zip) {
+      Workbook.check(file, bytes);
+    }
     List<List<Cells>> rows = zip ? xlsx(file) : csv(file, bytes);
     if (rows.isEmpty()) {
       throw new SheetException(file + " is empty");
@@ -84,6 +89,10 @@ public final class SheetReader {
           .forEach(
               row -> {
                 // rows that were left empty are not in the file
+                if (row.getRowNum() > MOST_ROWS) {
+                  throw new IllegalStateException(
+                      "row " + row.getRowNum() + " is beyond any sheet");
+                }
                 while (rows.size() < row.getRowNum() - 1) {
                   rows.add(List.of());
                 }
@@ -96,10 +105,8 @@ public final class SheetReader {
       return rows;
     } catch (FileSystemException unreadable) {
       throw unreadable;
-    } catch (IOException
-        | ExcelReaderException
-        | IllegalStateException
-        | IllegalArgumentException broken) {
+    } catch (IOException | RuntimeException broken) {
+      // the library's own complaints, and those of what it reads XML with
       throw new SheetException(file + " cannot be read as xlsx: " + broken.getMessage());
     }
   }

@@ -24,6 +24,8 @@ final class GeneralLog {
   private static final Pattern WHO = Pattern.compile("^(.*)@([^@ ]*) (?:as \\S+ )?on (\\S*) ?.*$");
   private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyMMdd H:mm:ss");
 
+  private static final int LONGEST = 16 << 20;
+
   private final Consumer<Entry> to;
   private final Map<String, String[]> sessions = new HashMap<>();
   private Instant at;
@@ -48,7 +50,10 @@ final class GeneralLog {
         command = matcher.group(3);
         text = new StringBuilder(matcher.group(4));
       } else {
-        text.append('\n').append(line);
+        // what is longer than any statement is none that was meant
+        if (text.length() < LONGEST) {
+          text.append('\n').append(line);
+        }
       }
     }
     finish();

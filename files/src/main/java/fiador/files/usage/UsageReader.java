@@ -3,9 +3,11 @@ package fiador.files.usage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.MappingIterator;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.RuntimeJsonMappingException;
 import com.fasterxml.jackson.dataformat.csv.CsvMapper;
 import com.fasterxml.jackson.dataformat.csv.CsvParser;
 import fiador.estate.Privilege;
+import fiador.files.LineLimit;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.Lookup;
@@ -80,7 +82,10 @@ public final class UsageReader {
     try (InputStream file = Files.newInputStream(log);
         InputStream plain =
             new BufferedInputStream(
-                log.toString().endsWith(".gz") ? new GZIPInputStream(file) : file, 1 << 16)) {
+                new LineLimit(
+                    log.toString(),
+                    log.toString().endsWith(".gz") ? new GZIPInputStream(file) : file),
+                1 << 16)) {
       plain.mark(HEAD);
       String head = new String(plain.readNBytes(HEAD), StandardCharsets.UTF_8);
       plain.reset();
@@ -101,6 +106,8 @@ public final class UsageReader {
                 + " is no log that is known: PostgreSQL's csvlog or jsonlog, MariaDB's general or"
                 + " audit log, or lines of JSON as in docs/usage.md");
       }
+    } catch (DateTimeException broken) {
+      throw new UsageException(log + ": a time that does not exist: " + first(broken.getMessage()));
     }
   }
 
@@ -154,7 +161,8 @@ public final class UsageReader {
           entry(new Entry(PostgresqlMessage.time(row[0]), row[1], null, row[2], sql));
         }
       }
-    } catch (DateTimeException | com.fasterxml.jackson.core.JsonProcessingException broken) {
+    } catch (com.fasterxml.jackson.core.JsonProcessingException
+        | RuntimeJsonMappingException broken) {
       throw new UsageException(log + ": " + first(broken.getMessage()));
     }
   }
