@@ -38,6 +38,7 @@ final class Commands {
           "review refresh",
           "review close",
           "review verify",
+          "review key",
           "completion");
 
   private Commands() {}
@@ -83,6 +84,7 @@ final class Commands {
       case "review refresh" -> new ReviewRefreshCommand();
       case "review close" -> new ReviewCloseCommand();
       case "review verify" -> new ReviewVerifyCommand();
+      case "review key" -> new ReviewKeyCommand();
       case "completion" -> new CompletionCommand();
       default -> null;
     };

@@ -11,6 +11,7 @@ import fiador.changes.Step;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
+import fiador.files.ledger.ReviewKey;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.report.ChangeText;
@@ -108,9 +109,15 @@ final class ReviewCloseCommand extends ReviewStep {
     book.close(review.name(), statements, left, Ledgers.runner(), clock.instant());
     ReviewBook.Kept closed = book.read(review.name());
     Path file = evidence == null ? folder.resolve(review.name() + ".review.jsonl") : evidence;
-    String text = String.join("\n", closed.entries()) + "\n";
+    ReviewKey key = ReviewKeyCommand.own();
+    String signature = key == null ? "" : key.signed(review.name(), closed.hash()) + "\n";
+    String text = String.join("\n", closed.entries()) + "\n" + signature;
     WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
     out.println();
+    out.println(
+        key == null
+            ? "it is not signed; keep the digest apart, or make a key: fiador review key"
+            : "signed with the key " + key.shown());
     out.println(
         "evidence: " + file + ", " + closed.entries().size() + " entries; the last digest is");
     out.println("  " + closed.hash());

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import fiador.campaigns.Returned;
+import fiador.files.ledger.ReviewKey;
 import fiador.files.sheets.SheetReader;
 import java.io.ByteArrayInputStream;
 import java.io.InputStream;
@@ -136,14 +137,48 @@ class CampaignCommandsTest {
     Path evidence = folder.resolve("spring.review.jsonl");
     String file = evidence.toString();
     assertThat(fiador("review", "verify", file).out)
-        .startsWith("yes: whole, 3 entries of the review spring")
+        .startsWith("not known: whole in itself, not anchored, 3 entries of the review spring")
         .contains("the ledger has the same")
+        .contains("only claimed")
         .contains(hash);
+    assertThat(fiador("review", "verify", file).code).isEqualTo(1);
     assertThat(Program.run("review", "verify", file, "--digest", hash).code).isZero();
+    signedBy(folder.resolve("keys/marta.key"), evidence, hash);
     assertThat(Files.readString(evidence))
         .contains("left, for good")
         .contains("\"answer\":\"REVOKE\"");
     assertThat(decide(back).err).contains("the review spring is closed");
+  }
+
+  /**
+   * A key that the charter knows vouches for the whole; another one, or one of before, does not.
+   */
+  private void signedBy(Path file, Path evidence, String hash) throws Exception {
+    Program made = Program.run("review", "key", "--to", file.toString());
+    assertThat(made.code).isZero();
+    assertThat(Program.run("review", "key", "--to", file.toString()).code).isEqualTo(2);
+    ReviewKey key = ReviewKey.read(file);
+    assertThat(made.out).contains(key.shown()).doesNotContain(Files.readAllLines(file).get(1));
+    Path signed = folder.resolve("signed.jsonl");
+    String text = Files.readString(evidence);
+    Files.writeString(signed, text + key.signed("spring", hash) + "\n");
+    assertThat(fiador("review", "verify", signed.toString()).out)
+        .startsWith("not known")
+        .contains("by no known key");
+    Program known = Program.run("review", "verify", signed.toString(), "--key", key.shown());
+    assertThat(known.code).isZero();
+    assertThat(known.out).startsWith("yes: whole").contains("signed by");
+    Path charter = folder.resolve("fiador.yaml");
+    String before = Files.readString(charter);
+    Files.writeString(charter, before + "\nreview_keys: {marta: " + key.shown() + "}\n");
+    Program trusted = fiador("review", "verify", signed.toString());
+    assertThat(trusted.code).isZero();
+    assertThat(trusted.out).contains("signed by marta");
+    Files.writeString(signed, text + key.signed("spring", "0".repeat(64)) + "\n");
+    assertThat(fiador("review", "verify", signed.toString()).code).isEqualTo(1);
+    Files.writeString(charter, before + "\nreview_keys: {marta: nothing}\n");
+    assertThat(fiador("check").err).contains("this is no public part of a key");
+    Files.writeString(charter, before);
   }
 
   @Test

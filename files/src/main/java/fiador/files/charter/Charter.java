@@ -16,6 +16,7 @@ import java.util.Map;
  * @param wanted what it demands
  * @param proofs sentences that must hold, with their places
  * @param expected what it says to reviews
+ * @param reviewKeys the public parts of the keys that may sign evidence, by whose they are
  */
 public record Charter(
     String estate,
@@ -23,7 +24,8 @@ public record Charter(
     LedgerEntry ledger,
     Wanted wanted,
     List<Sentence> proofs,
-    Expected expected) {
+    Expected expected,
+    Map<String, String> reviewKeys) {
 
   /**
    * Where history is kept.

@@ -76,7 +76,8 @@ final class CharterLinker {
                 texts(draft.governedUsers)),
             sight),
         proofs(),
-        ReviewSections.expected(draft, sight));
+        ReviewSections.expected(draft, sight),
+        java.util.Collections.unmodifiableMap(draft.reviewKeys));
   }
 
   private List<Charter.Sentence> proofs() {

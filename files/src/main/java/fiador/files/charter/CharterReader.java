@@ -47,6 +47,7 @@ public final class CharterReader extends Shapes {
           "users",
           "duty_conflicts",
           "proofs",
+          "review_keys",
           "waivers",
           "findings",
           "labels",
@@ -154,7 +155,7 @@ public final class CharterReader extends Shapes {
       case "roles" -> each(entry, "roles", this::role);
       case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
       case "users" -> each(entry, "users", this::user);
-      case "governs", "conventions", "duty_conflicts", "proofs" ->
+      case "governs", "conventions", "duty_conflicts", "proofs", "review_keys" ->
           new OtherSections(mistakes, draft).read(entry);
       case "waivers", "findings" -> new ReviewSections(mistakes, draft).read(entry);
       case "labels", "lookups", "row_policies", "mask_policies", "seals" ->

@@ -46,6 +46,7 @@ final class Draft {
   final Map<String, SightSections.MaskEntry> maskPolicies = new LinkedHashMap<>();
   final Map<String, SightSections.SealEntry> seals = new LinkedHashMap<>();
   final List<Waiver> waivers = new ArrayList<>();
+  final Map<String, String> reviewKeys = new LinkedHashMap<>();
   Limits limits = Limits.USUAL;
   final List<Place> heads = new ArrayList<>();
 }

@@ -3,6 +3,7 @@ package fiador.files.charter;
 import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.files.ledger.ReviewKey;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -23,7 +24,20 @@ final class OtherSections extends Shapes {
       case "governs" -> governs(section);
       case "conventions" -> conventions(section);
       case "duty_conflicts" -> dutyConflicts(section);
+      case "review_keys" -> reviewKeys(section);
       default -> draft.proofs.addAll(scalars(section.value(), "proofs"));
+    }
+  }
+
+  private void reviewKeys(Entry section) {
+    Mapping body = mapping(section.value(), "names, each with the public part of a key");
+    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
+      Scalar key = scalar(entry.value(), "the public part of a key");
+      if (key != null && !ReviewKey.isPublic(key.text())) {
+        mistakes.add(key.place(), "this is no public part of a key; fiador review key shows one");
+      } else if (key != null) {
+        draft.reviewKeys.put(entry.key().text(), key.text());
+      }
     }
   }
 

@@ -4,7 +4,9 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -30,6 +32,7 @@ public final class Chain {
    * @param from when the first was made
    * @param to when the last was made
    * @param closed whether the last one closes the review
+   * @param people who ran and who decided, each with how that is known
    * @param hash the last digest, which stands for the whole
    * @param problems what is wrong with it; empty when it is whole
    */
@@ -39,6 +42,7 @@ public final class Chain {
       String from,
       String to,
       boolean closed,
+      List<String> people,
       String hash,
       List<String> problems) {}
 
@@ -63,6 +67,8 @@ public final class Chain {
     String from = null;
     String to = null;
     boolean closed = false;
+    Set<String> runners = new LinkedHashSet<>();
+    Set<String> deciders = new LinkedHashSet<>();
     for (int i = 0; i < lines.size(); i++) {
       String at = "line " + (i + 1) + ": ";
       Matcher matcher = LINKED.matcher(lines.get(i));
@@ -85,6 +91,8 @@ public final class Chain {
         review = review == null ? name : review;
         from = from == null ? entry.path("at").asText() : from;
         to = entry.path("at").asText();
+        runners.add(entry.path("run_by").asText());
+        entry.path("decisions").forEach(one -> deciders.add(one.path("reviewer").asText()));
         closed = entry.path("what").asText().equals("closed");
         if (!name.equals(review)) {
           problems.add(at + "it is of another review, " + name);
@@ -99,6 +107,13 @@ public final class Chain {
     if (lines.isEmpty()) {
       problems.add("there is no entry in it");
     }
-    return new Verdict(lines.size(), review, from, to, closed, before, problems);
+    List<String> people = new ArrayList<>();
+    people.add(
+        "run by " + String.join(", ", runners) + ": the account of the machine, only claimed");
+    if (!deciders.isEmpty()) {
+      people.add(
+          "decided by " + String.join(", ", deciders) + ": as the answers say, only claimed");
+    }
+    return new Verdict(lines.size(), review, from, to, closed, people, before, problems);
   }
 }

@@ -52,7 +52,7 @@ public final class SheetReader {
     byte[] bytes = Files.readAllBytes(file);
     boolean zip = bytes.length > 4 && bytes[0] == 'P' && bytes[1] == 'K';
     if (zip) {
-      Workbook.check(file, bytes);
+      Workbook.check(file);
     }
     List<List<Cells>> rows = zip ? xlsx(file) : csv(file, bytes);
     if (rows.isEmpty()) {

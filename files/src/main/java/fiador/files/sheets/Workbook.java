@@ -1,14 +1,14 @@
 package fiador.files.sheets;
 
-import java.io.ByteArrayInputStream;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.regex.Pattern;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
-import java.util.zip.ZipInputStream;
+import java.util.zip.ZipFile;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
@@ -31,15 +31,17 @@ final class Workbook {
    *
    * @throws SheetException when it is not to be read
    */
-  static void check(Path file, byte[] bytes) throws SheetException, IOException {
-    Counted counted = new Counted(new ByteArrayInputStream(bytes));
-    try (ZipInputStream packed = new ZipInputStream(counted.packed)) {
-      counted.in(packed);
-      for (ZipEntry part = packed.getNextEntry(); part != null; part = packed.getNextEntry()) {
-        if (part.getName().startsWith("xl/worksheets/")) {
-          places(file, counted);
+  static void check(Path file) throws SheetException, IOException {
+    long size = 0;
+    try (ZipFile packed = new ZipFile(file.toFile())) {
+      for (ZipEntry part : Collections.list(packed.entries())) {
+        try (Counted unpacked = new Counted(packed.getInputStream(part), LARGEST_UNPACKED - size)) {
+          if (part.getName().startsWith("xl/worksheets/")) {
+            places(file, unpacked);
+          }
+          unpacked.skipAll();
+          size += unpacked.size;
         }
-        counted.skipAll();
       }
     } catch (ZipException | XMLStreamException broken) {
       throw new SheetException(file + " cannot be read as xlsx: " + broken.getMessage());
@@ -72,23 +74,19 @@ final class Workbook {
     private static final long serialVersionUID = 1L;
   }
 
-  /** What comes out of the packed stream, counted over all parts; a reader cannot close it. */
+  /** Gives up before there is more than there is room for. */
   private static final class Counted extends FilterInputStream {
-    private final InputStream packed;
+    private final long most;
     private long size;
 
-    Counted(InputStream packed) {
-      super(null);
-      this.packed = packed;
-    }
-
-    void in(InputStream unpacked) {
-      this.in = unpacked;
+    Counted(InputStream unpacked, long most) {
+      super(unpacked);
+      this.most = most;
     }
 
     private int counted(int read) throws IOException {
       size += Math.max(0, read);
-      if (size > LARGEST_UNPACKED) {
+      if (size > most) {
         throw new TooLarge();
       }
       return read;
@@ -112,11 +110,6 @@ final class Workbook {
       while (read >= 0) {
         read = read(some, 0, some.length);
       }
-    }
-
-    @Override
-    public void close() {
-      // the next part still comes out of it
     }
   }
 }
