@@ -177,7 +177,8 @@ class CampaignCommandsTest {
     Files.writeString(signed, text + key.signed("spring", "0".repeat(64)) + "\n");
     assertThat(fiador("review", "verify", signed.toString()).code).isEqualTo(1);
     Files.writeString(charter, before + "\nreview_keys: {marta: nothing}\n");
-    assertThat(fiador("check").err).contains("this is no public part of a key");
+    assertThat(Program.run("check", folder.toString()).err)
+        .contains("this is no public part of a key");
     Files.writeString(charter, before);
   }
 

@@ -33,6 +33,12 @@ final class CharterSubjects {
     return name.contains("@") ? AccountName.of(name).user() : name;
   }
 
+  /** A name without the quotes in which a charter may write it. */
+  static String unquoted(String name) {
+    boolean quoted = name.length() > 1 && name.startsWith("\"") && name.endsWith("\"");
+    return quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : name;
+  }
+
   private record User(String name, Map<String, List<String>> attributes, Set<String> roles)
       implements Subject {
     @Override
@@ -61,7 +67,7 @@ final class CharterSubjects {
         open.addAll(rolesOf.getOrDefault(role, Set.of()));
       }
     }
-    return new User(user, wanted.sight().attributes().getOrDefault(user, Map.of()), held);
+    return new User(unquoted(user), wanted.sight().attributes().getOrDefault(user, Map.of()), held);
   }
 
   /** The first user to whom both masks apply; null if there is none. */

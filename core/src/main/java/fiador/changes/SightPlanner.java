@@ -135,8 +135,8 @@ final class SightPlanner {
   private String safeName(int table) {
     String name = tree.name(table);
     boolean upper = access.rules().fold("a").equals("A");
-    return name
-        + (upper && name.equals(access.rules().fold(name)) ? access.rules().fold(SAFE) : SAFE);
+    boolean folded = upper && name.equals(access.rules().fold(name));
+    return access.rules().nameWith(name, folded ? access.rules().fold(SAFE) : SAFE);
   }
 
   private boolean natively() {
@@ -268,8 +268,9 @@ final class SightPlanner {
       String key = new CharterSubjects(wanted, stored).key(user.name());
       Map<String, List<String>> values =
           new TreeMap<>(wanted.sight().attributes().getOrDefault(user.name(), Map.of()));
-      if (!key.equals(user.name())) {
-        values.put("name", List.of(user.name()));
+      String written = CharterSubjects.unquoted(user.name());
+      if (!key.equals(written)) {
+        values.put("name", List.of(written));
       }
       after.put(key, values);
     }

@@ -144,6 +144,30 @@ public record HouseRules(
     };
   }
 
+  /**
+   * A thing's name made of another's and an ending, short enough to be kept whole here. Where it
+   * would be too long, the other name is cut and marked, so that no two become one.
+   */
+  public String nameWith(String name, String ending) {
+    if (fits(name + ending)) {
+      return name + ending;
+    }
+    String mark = "_" + Integer.toHexString(name.hashCode() | 0x1000_0000);
+    String cut = name;
+    while (!fits(cut + mark + ending)) {
+      cut = cut.substring(0, cut.offsetByCodePoints(cut.length(), -1));
+    }
+    return cut + mark + ending;
+  }
+
+  private boolean fits(String name) {
+    return switch (server) {
+      case "postgresql" -> name.getBytes(java.nio.charset.StandardCharsets.UTF_8).length <= 63;
+      case "mariadb" -> name.length() <= 64;
+      default -> name.length() <= 128;
+    };
+  }
+
   /** Whether the server itself keeps a user from logging in after a day. */
   public boolean endsAccounts() {
     return server.equals("postgresql");

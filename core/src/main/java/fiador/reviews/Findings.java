@@ -31,6 +31,7 @@ public final class Findings {
           new PolicyChanged(),
           new ForeignGuard(),
           new OpenToEverybody(),
+          new DigestKeyRead(),
           new DirectGrant(),
           new BroadScope(),
           new GrantOption(),

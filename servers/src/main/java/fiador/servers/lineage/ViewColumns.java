@@ -37,6 +37,9 @@ public final class ViewColumns {
   /** How often a query that names itself is looked at; each time may show more. */
   private static final int ROUNDS = 20;
 
+  private static final int LONGEST = 200_000;
+  private static final long TIME_OUT_MILLIS = 1_500;
+
   private final QuotedNames names;
   private final Relations relations;
 
@@ -57,7 +60,7 @@ public final class ViewColumns {
     Statement parsed;
     List<Output> outputs;
     try {
-      parsed = CCJSqlParserUtil.parse(query.text());
+      parsed = parsed(query.text());
       if (!(parsed instanceof Select select)) {
         throw new NotUnderstood("this is no query");
       }
@@ -69,6 +72,14 @@ public final class ViewColumns {
       throw new NotUnderstood("the query has " + outputs.size() + " columns, not " + columns);
     }
     return outputs.stream().map(Output::shown).toList();
+  }
+
+  /** Whoever makes a view writes its text, and a parser may go over one for ever. */
+  public static Statement parsed(String text) throws JSQLParserException, NotUnderstood {
+    if (text.length() > LONGEST) {
+      throw new NotUnderstood("longer than " + LONGEST + " characters");
+    }
+    return CCJSqlParserUtil.parse(text, parser -> parser.withTimeOut(TIME_OUT_MILLIS));
   }
 
   String name(String parsed) {

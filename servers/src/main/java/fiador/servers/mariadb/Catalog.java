@@ -9,6 +9,8 @@ import fiador.grants.HouseRules;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 
 /** What the readers of one survey share: the builder, and what became of the catalog's names. */
 final class Catalog {
@@ -17,6 +19,7 @@ final class Catalog {
   private final Map<AccountName, Integer> accounts = new HashMap<>();
   private final Map<String, Integer> roles = new HashMap<>();
   private final Map<List<String>, Integer> nodes = new HashMap<>();
+  private final Set<String> unseen = new TreeSet<>();
 
   Catalog(HouseRules rules) {
     this.rules = rules;
@@ -67,6 +70,16 @@ final class Catalog {
             definer.substring(0, Math.max(0, definer.lastIndexOf('@'))),
             definer.substring(definer.lastIndexOf('@') + 1))
         != null;
+  }
+
+  /** Grants speak of something that is not there, or that the login is not shown. */
+  void unseen(String schema, String name) {
+    unseen.add(schema + "." + name);
+  }
+
+  /** What grants speak of and was not seen. */
+  Set<String> unseen() {
+    return unseen;
   }
 
   void node(int node, String... path) {

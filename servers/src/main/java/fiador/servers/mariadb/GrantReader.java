@@ -117,6 +117,9 @@ final class GrantReader {
 
   private void table(ResultSet row) throws SQLException {
     int node = catalog.node(row.getString("Db"), row.getString("Table_name"));
+    if (node < 0) {
+      catalog.unseen(row.getString("Db"), row.getString("Table_name"));
+    }
     grant(row, node, row.getString("Table_priv"));
   }
 
@@ -127,6 +130,9 @@ final class GrantReader {
     int node = catalog.node(schema, type, name);
     if (node < 0) {
       node = catalog.node(onceDecoded(schema), type, name);
+    }
+    if (node < 0) {
+      catalog.unseen(schema, name);
     }
     grant(row, node, row.getString("Proc_priv"));
   }

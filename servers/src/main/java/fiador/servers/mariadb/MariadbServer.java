@@ -83,6 +83,7 @@ public final class MariadbServer implements Server {
       new AccountReader(catalog).read(connection);
       new ObjectReader(catalog, databases, login.keeper(), notes).read(connection);
       new GrantReader(catalog).read(connection);
+      SeenAll.check(connection, catalog, notes);
       return catalog.builder().build(new Origin(name, kind(), version, now), rules);
     } catch (SQLException broken) {
       throw new ServerException(

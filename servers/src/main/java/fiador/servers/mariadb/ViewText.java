@@ -2,6 +2,7 @@ package fiador.servers.mariadb;
 
 import fiador.servers.lineage.NotUnderstood;
 import fiador.servers.lineage.QuotedNames;
+import fiador.servers.lineage.ViewColumns;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -11,7 +12,6 @@ import java.util.Map;
 import java.util.Set;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.Function;
-import net.sf.jsqlparser.parser.CCJSqlParserUtil;
 import net.sf.jsqlparser.schema.Column;
 import net.sf.jsqlparser.schema.Table;
 import net.sf.jsqlparser.util.TablesNamesFinder;
@@ -33,7 +33,7 @@ record ViewText(Map<Name, Set<String>> tables, List<Name> functions) {
   static ViewText of(QuotedNames text) throws NotUnderstood {
     Finder finder = new Finder(text);
     try {
-      finder.getTables(CCJSqlParserUtil.parse(text.text()));
+      finder.getTables(ViewColumns.parsed(text.text()));
     } catch (JSQLParserException | RuntimeException | StackOverflowError unknown) {
       throw new NotUnderstood(unknown);
     }

@@ -44,6 +44,7 @@ import net.sf.jsqlparser.parser.CCJSqlParserUtil;
  * else stands there makes the whole rule one that is not understood.
  */
 final class RuleText {
+  private static final long TIME_OUT_MILLIS = 1_500;
   private static final Pattern QUERY = Pattern.compile("\\bselect\\b", Pattern.CASE_INSENSITIVE);
   private static final Set<String> TEXTS = Set.of("text", "character varying", "varchar", "name");
   private static final Set<String> NUMBERS =
@@ -67,7 +68,10 @@ final class RuleText {
       return null;
     }
     try {
-      return PredicateText.of(truth(CCJSqlParserUtil.parseCondExpression(sql)));
+      return PredicateText.of(
+          truth(
+              CCJSqlParserUtil.parseCondExpression(
+                  sql, false, parser -> parser.withTimeOut(TIME_OUT_MILLIS))));
     } catch (JSQLParserException | RuntimeException | StackOverflowError beyond) {
       return null;
     }
