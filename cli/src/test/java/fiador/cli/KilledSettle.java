@@ -22,11 +22,66 @@ import org.junit.jupiter.api.io.TempDir;
 /** The process is killed in the middle of a settle, again and again; nothing is lost or doubled. */
 abstract class KilledSettle {
   private static final int POINTS = Integer.getInteger("fiador.kills", 25);
+  private static final int FULLS = Integer.getInteger("fiador.fulls", 3);
+  private static final int MOST_BLOCKS = 120;
   private static final int ROLES = 16;
 
   @TempDir Path folder;
 
+  /** What goes wrong with a settle that runs in a process of its own. */
+  @FunctionalInterface
+  private interface Mishap {
+    void happens(Path journal) throws Exception;
+  }
+
   final void kill(Login login, String kind, String... setup) throws Exception {
+    Random random = new Random(7);
+    int halfWay =
+        survives(
+            login,
+            kind,
+            POINTS,
+            journal -> settleAndKill(journal, 1 + random.nextInt(ROLES * 3)),
+            setup);
+    assertThat(halfWay).as("times it was caught half-way").isGreaterThan(POINTS / 3);
+  }
+
+  /** No file can grow beyond some size: journal, ledger, survey, whatever comes first. */
+  final void fill(Login login, String kind, String... setup) throws Exception {
+    Random random = new Random(11);
+    survives(login, kind, FULLS, journal -> settleOnFullDisk(random.nextInt(MOST_BLOCKS)), setup);
+    assertThat(failures).as("times a file could not be written").isGreaterThan(FULLS / 2);
+  }
+
+  private int failures;
+
+  private void settleOnFullDisk(int blocks) throws Exception {
+    String java = Path.of(System.getProperty("java.home"), "bin/java").toString();
+    Process process =
+        new ProcessBuilder(
+                "sh",
+                "-c",
+                "ulimit -f " + blocks + "; exec \"$0\" \"$@\"",
+                java,
+                "-XX:TieredStopAtLevel=1",
+                "-XX:-UsePerfData",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "fiador.cli.Main",
+                "settle",
+                "-q",
+                "--charter",
+                folder.toString())
+            .redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+            .start();
+    int code = process.waitFor();
+    assertThat(code).isIn(0, 2, 4);
+    failures += code == 0 ? 0 : 1;
+  }
+
+  private int survives(Login login, String kind, int points, Mishap mishap, String... setup)
+      throws Exception {
     Server server = Servers.named(kind).orElseThrow();
     try (Connection admin = server.connect(login, null);
         Statement sql = admin.createStatement()) {
@@ -43,13 +98,14 @@ abstract class KilledSettle {
     charter(login, kind);
     List<String> before = holdings(server, login);
     Path journal = folder.resolve(".fiador/it.journal.jsonl");
-    Random random = new Random(7);
     int halfWay = 0;
-    for (int point = 0; point < POINTS; point++) {
+    for (int point = 0; point < points; point++) {
       Files.deleteIfExists(journal);
-      settleAndKill(journal, 1 + random.nextInt(ROLES * 3));
+      mishap.happens(journal);
       Program resumed = run("--resume");
-      assertThat(resumed.code).as("point " + point + ": " + resumed.err).isZero();
+      // what was stopped before its journal was written has changed nothing
+      boolean unbegun = resumed.err.contains("there is no journal");
+      assertThat(resumed.code).as("point " + point + ": " + resumed.err).isEqualTo(unbegun ? 2 : 0);
       boolean stopped = resumed.out.startsWith("resumed");
       halfWay += stopped ? 1 : 0;
       if (!stopped) {
@@ -61,7 +117,7 @@ abstract class KilledSettle {
       assertThat(undone.code).as(undone.out + undone.err).isZero();
       assertThat(holdings(server, login)).as("point " + point).isEqualTo(before);
     }
-    assertThat(halfWay).as("times it was caught half-way").isGreaterThan(POINTS / 3);
+    return halfWay;
   }
 
   private Program run(String... more) {

@@ -11,6 +11,15 @@ class MariadbKilledSettleTest extends KilledSettle {
   void nothingIsLostOrDoubled() throws Exception {
     assumeTrue(System.getProperty("os.name").equals("Linux"));
     assumeTrue(System.getProperty("os.arch").equals("amd64"));
-    kill(RealMariadb.login(), "mariadb", "create database s", "create user u");
+    kill(
+        RealMariadb.login(), "mariadb", "create or replace database s", "create or replace user u");
+  }
+
+  @Test
+  void aFullDiskLosesNothing() throws Exception {
+    assumeTrue(System.getProperty("os.name").equals("Linux"));
+    assumeTrue(System.getProperty("os.arch").equals("amd64"));
+    fill(
+        RealMariadb.login(), "mariadb", "create or replace database s", "create or replace user u");
   }
 }

@@ -194,6 +194,51 @@ class CharterReaderTest {
   }
 
   @Test
+  void aSecretThatIsWrittenDownIsRefusedWhereverItStands() {
+    List<String> found =
+        mistakes(
+            """
+            servers:
+              a: {kind: postgresql, url: "jdbc:postgresql://h/d?password=s3cret", login: me}
+              b: {kind: mariadb, url: "jdbc:mariadb://me:s3cret@h/", login: me}
+              c: {kind: mariadb, url: "jdbc:mariadb://h/", login: me, password: s3cret}
+              d: {kind: mariadb, url: "jdbc:mariadb://h/", login: me, password: "${X:-s3cret}"}
+              e: {kind: mariadb, url: "jdbc:mariadb://h/", login: me, tls: sometimes}
+              f: {kind: mariadb, url: "jdbc:mariadb://h/", login: me, lock_seconds: soon}
+            """);
+    assertThat(found).hasSize(6).noneMatch(mistake -> mistake.contains("s3cret"));
+    assertThat(found.get(0)).contains("the address has a secret in it");
+    assertThat(found.get(1)).contains("the address has a secret in it");
+    assertThat(found.get(2)).contains("a charter holds no secret");
+    assertThat(found.get(3)).contains("a charter holds no secret");
+    assertThat(found.get(4)).contains("sometimes").contains("verify-full");
+    assertThat(found.get(5)).contains("a number of seconds");
+  }
+
+  @Test
+  void howAConnectionIsProtectedIsSaidInTheCharter() throws Exception {
+    Charter.ServerEntry server =
+        read("""
+                servers:
+                  main:
+                    kind: postgresql
+                    url: jdbc:postgresql://db.example/d
+                    login: me
+                    tls: verify-full
+                    tls_authority: ca.pem
+                    keeper: dba
+                    statement_seconds: 90
+                """)
+            .servers()
+            .get("main");
+    assertThat(server.line().tls()).isEqualTo("verify-full");
+    assertThat(server.line().authority()).endsWith("ca.pem");
+    assertThat(server.line().statementSeconds()).isEqualTo(90);
+    assertThat(server.line().connectSeconds()).isZero();
+    assertThat(server.keeper()).isEqualTo("dba");
+  }
+
+  @Test
   void tenDifferentMistakesAreAllReportedWithTheirPlaces() {
     List<String> found =
         mistakes(

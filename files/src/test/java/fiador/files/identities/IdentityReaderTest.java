@@ -101,4 +101,20 @@ final class IdentityReaderTest {
         .isInstanceOf(IdentityException.class)
         .hasMessageContaining("names nobody");
   }
+
+  @Test
+  void aValueThatStandsInAnotherFileIsNotFetched() throws Exception {
+    Path secret = Files.writeString(folder.resolve("secret"), "hush");
+    Path list = folder.resolve("people.ldif");
+    for (String line :
+        List.of("cn:< file://" + secret, "cn;x:< file://" + secret, "c\n n:< file://" + secret)) {
+      Files.writeString(
+          list, "dn: uid=ines,dc=x\nobjectClass: inetOrgPerson\nuid: ines\n" + line + "\n");
+      assertThatThrownBy(() -> IdentityReader.read(list))
+          .as(line)
+          .isInstanceOf(IdentityException.class)
+          .hasMessageContaining("is not fetched")
+          .hasMessageContaining(":4:");
+    }
+  }
 }

@@ -46,7 +46,9 @@ public final class QuotedNames {
         int end = end(statement, at, quote, false);
         String twice = String.valueOf(quote) + quote;
         plain.append(word).append(names.size());
-        names.add(statement.substring(at + 1, end - 1).replace(twice, String.valueOf(quote)));
+        // one that is not closed at the text's end is all of the rest
+        int inside = Math.max(at + 1, end - 1);
+        names.add(statement.substring(at + 1, inside).replace(twice, String.valueOf(quote)));
         at = end;
       } else {
         plain.append(c);
@@ -90,8 +92,8 @@ public final class QuotedNames {
     Matcher pair =
         Pattern.compile(word + "(\\d{1,9})\\." + word + "(\\d{1,9})(\\s*\\()?").matcher(text);
     while (pair.find()) {
-      String first = names.get(Integer.parseInt(pair.group(1)));
-      String second = names.get(Integer.parseInt(pair.group(2)));
+      String first = name(word + pair.group(1));
+      String second = name(word + pair.group(2));
       pairs.add(new Pair(first, second, pair.group(3) != null));
     }
     return pairs;

@@ -7,6 +7,7 @@ import fiador.servers.Transport;
 import fiador.servers.Transport.Tls;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.Locale;
 import java.util.Properties;
 import java.util.Set;
 import org.mariadb.jdbc.Driver;
@@ -86,7 +87,7 @@ final class MariadbConnections {
     String what;
     if (state.startsWith("28")) {
       what = "refused the login " + login.user() + "; check the name and the password";
-    } else if (state.startsWith("08") && said.contains("SSL")) {
+    } else if (state.startsWith("08") && said.toLowerCase(Locale.ROOT).contains("ssl")) {
       what =
           "could not prove who it is, so no secret was sent: say tls_authority: FILE with its"
               + " authority's certificate, or tls: unverified if that is accepted";
