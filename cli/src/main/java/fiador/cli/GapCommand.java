@@ -19,9 +19,9 @@ import fiador.report.Shown;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 
 final class GapCommand extends Change {
@@ -191,8 +191,13 @@ final class GapCommand extends Change {
   }
 
   private void write(Path file, Server kind, List<Step> steps) throws IOException {
+    List<String> all = new ArrayList<>();
+    if (!steps.isEmpty()) {
+      all.addAll(kind.dialect().scriptHead());
+      all.addAll(statements(kind, steps));
+    }
     StringBuilder text = new StringBuilder();
-    statements(kind, steps).forEach(sql -> text.append(sql).append(";\n"));
-    WholeFile.write(file, to -> to.write(text.toString().getBytes(StandardCharsets.UTF_8)));
+    all.forEach(sql -> text.append(sql).append(";\n"));
+    WholeFile.write(file, text.toString());
   }
 }

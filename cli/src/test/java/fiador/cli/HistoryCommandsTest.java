@@ -193,5 +193,12 @@ class HistoryCommandsTest {
     assertThat(folder.resolve(".fiador/ledger.db")).doesNotExist();
     assertThat(run("history").out).startsWith("box changed 3 times");
     assertThat(run("history", "ines", "select", "s.t.b").out).contains("yes, live");
+    try (Connection admin = RealPostgresql.connect(server, null);
+        Statement open = admin.createStatement()) {
+      open.execute("GRANT CREATE ON SCHEMA public TO PUBLIC");
+      assertThat(run("history").err).contains("everybody may create things in the schema public");
+      open.execute("REVOKE CREATE ON SCHEMA public FROM PUBLIC");
+    }
+    assertThat(run("history").code).isLessThan(2);
   }
 }

@@ -77,4 +77,11 @@ class OptionsTest {
     assertThat(given("spring", "a", "b").get(arrived.size() - 1))
         .isEqualTo(List.of(Path.of("a"), Path.of("b")));
   }
+
+  /** Two modules that do not know each other say the same words. */
+  @Test
+  void theCharterAndTheServersKnowTheSameWaysToProtectAConnection() {
+    assertThat(fiador.files.charter.Charter.Line.TLS)
+        .isEqualTo(fiador.servers.Transport.Tls.words());
+  }
 }

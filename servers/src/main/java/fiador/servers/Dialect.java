@@ -56,6 +56,11 @@ public interface Dialect {
     return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
   }
 
+  /** What a script begins with, so that it means the same in whoever's session it is run. */
+  default List<String> scriptHead() {
+    return List.of();
+  }
+
   /** Whether this kind of server has a statement for a step. */
   default boolean has(Step step) {
     try {

@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
+import java.util.Properties;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
@@ -16,6 +17,12 @@ import org.jdbi.v3.core.JdbiException;
 /** Where a ledger is kept: its tables, in a file or on a PostgreSQL, and its transactions. */
 final class LedgerStore implements AutoCloseable {
   private static final int FORMAT = 1;
+
+  /** What a database or a role may set for others, set here. */
+  private static final String SETTINGS =
+      "-c role=none -c local_preload_libraries= -c row_security=off -c jit=off"
+          + " -c default_transaction_read_only=off -c standard_conforming_strings=on"
+          + " -c statement_timeout=600s -c lock_timeout=60s";
 
   private final String place;
   private final Handle handle;
@@ -61,17 +68,59 @@ final class LedgerStore implements AutoCloseable {
   static LedgerStore open(String url, String login, String password) throws LedgerException {
     if (!url.startsWith("jdbc:postgresql:")) {
       throw new LedgerException(
-          "a ledger is kept in a file or at jdbc:postgresql://..., not at " + url);
+          "a ledger is kept in a file or at jdbc:postgresql://..., not at " + hidden(url));
     }
-    return open(url, Jdbi.create(url, login, password), "bytea");
+    Properties settings = new Properties();
+    settings.setProperty("user", login);
+    settings.setProperty("password", password);
+    settings.setProperty("options", SETTINGS);
+    return open(hidden(url), Jdbi.create(url, settings), "bytea");
+  }
+
+  /**
+   * Only the schema is a matter of the database; who may create things there acts as the ledger.
+   */
+  private static void alone(Handle handle) throws LedgerException {
+    String schema =
+        handle.createQuery("select pg_catalog.current_schema()").mapTo(String.class).one();
+    boolean open =
+        handle
+            .createQuery(
+                "select pg_catalog.has_schema_privilege('public'::pg_catalog.name,"
+                    + " pg_catalog.current_schema()::pg_catalog.text, 'create'::pg_catalog.text)")
+            .mapTo(Boolean.class)
+            .one();
+    if (open) {
+      throw new LedgerException(
+          "everybody may create things in the schema "
+              + schema
+              + " of the ledger, and could alter what it says; REVOKE CREATE ON SCHEMA "
+              + schema
+              + " FROM PUBLIC there first");
+    }
+    handle
+        .createQuery("select pg_catalog.set_config('search_path', :path, false)")
+        .bind("path", '"' + schema.replace("\"", "\"\"") + '"')
+        .mapTo(String.class)
+        .one();
+  }
+
+  private static String hidden(String url) {
+    return url.replaceAll("//[^/?@]*@", "//").replaceFirst("\\?.*$", "");
   }
 
   private static LedgerStore open(String place, Jdbi jdbi, String bytes) throws LedgerException {
     Handle handle = null;
     try {
       handle = jdbi.open();
+      if (bytes.equals("bytea")) {
+        alone(handle);
+      }
       prepare(handle, bytes);
       return new LedgerStore(place, handle);
+    } catch (LedgerException refused) {
+      handle.close();
+      throw refused;
     } catch (JdbiException refused) {
       if (handle != null) {
         handle.close();

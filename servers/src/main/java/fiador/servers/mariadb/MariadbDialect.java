@@ -41,6 +41,11 @@ final class MariadbDialect implements Dialect {
     throw new IllegalArgumentException("MariaDB has no statement for " + step);
   }
 
+  @Override
+  public List<String> scriptHead() {
+    return List.of("SET SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ENGINE_SUBSTITUTION'");
+  }
+
   /** The right to grant on is one for the place, whatever the privileges. */
   @Override
   public String revoke(String what, Step.On on, String grantee, String grantor) {

@@ -71,6 +71,12 @@ final class PostgresqlDialect implements Dialect {
     throw new IllegalArgumentException("PostgreSQL has no statement for " + step);
   }
 
+  /** Else operators that somebody put into the database's path would run as whoever runs it. */
+  @Override
+  public List<String> scriptHead() {
+    return List.of("SELECT pg_catalog.set_config('search_path', '', false)");
+  }
+
   private static final int OBJECTS_IN_A_STATEMENT = 500;
 
   private record Alike(
