@@ -86,7 +86,7 @@ final class AdoptCommand extends Asking {
       out.println("write the server's address into " + folder.resolve("fiador.yaml"));
     }
     gap.plan().problems().forEach(err::println);
-    gap.plan().notes().forEach(note -> say("note: " + note));
+    gap.plan().notes().forEach(this::note);
     if (!steps.isEmpty() || !gap.plan().problems().isEmpty()) {
       out.println("compared with the survey, " + steps.size() + " steps are left:");
       steps.stream().limit(10).forEach(step -> out.println("  " + step));

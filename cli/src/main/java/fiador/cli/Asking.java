@@ -67,7 +67,7 @@ abstract class Asking extends Common {
     if (Files.isRegularFile(Path.of("").resolve(CharterReader.ROOT))) {
       Charter charter = CharterReader.read(Path.of(""), System::getenv);
       if (charter.servers().containsKey(from)) {
-        return Surveys.take(charter, charter.servers().get(from), clock.instant(), this::say);
+        return Surveys.take(charter, charter.servers().get(from), clock.instant(), this::note);
       }
     }
     throw new BadInput(

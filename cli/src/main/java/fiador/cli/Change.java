@@ -50,7 +50,7 @@ abstract class Change extends Common {
   /** What was left out, behind the answer. */
   void sayNotes(Gap gap) {
     out.flush();
-    gap.plan().notes().forEach(note -> say("note: " + note));
+    gap.plan().notes().forEach(this::note);
   }
 
   /** Whoever carries it out must not cut off the branch he sits on. */

@@ -62,6 +62,11 @@ abstract class Common {
         : 100;
   }
 
+  /** Says what the reader of an answer has to know of what it was made from. */
+  void note(String note) {
+    say("note: " + note);
+  }
+
   /** Says something on the way, unless told to be quiet. */
   void say(String message) {
     if (!quiet) {

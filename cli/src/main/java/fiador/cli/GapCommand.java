@@ -138,7 +138,7 @@ final class GapCommand extends Change {
     if (from == null && Files.isRegularFile(kept)) {
       return SurveyReader.read(kept);
     }
-    return Surveys.take(charter, entry, clock.instant(), note -> say("note: " + note));
+    return Surveys.take(charter, entry, clock.instant(), this::note);
   }
 
   private void print(Gap gap, Charter.ServerEntry entry, Server kind) {

@@ -87,7 +87,7 @@ final class PreviewCommand extends Common {
   int run() throws BadInput, CharterException, ServerException, IOException {
     Charter charter = Charters.read(folder);
     Charter.ServerEntry entry = Charters.server(charter, server);
-    Access access = Surveys.take(charter, entry, clock.instant(), this::say);
+    Access access = Surveys.take(charter, entry, clock.instant(), this::note);
     Preview preview = new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock);
     Lookup.Found found = new Lookup(access).node(table, Privilege.SELECT.bit(), false);
     if (!found.ok()) {

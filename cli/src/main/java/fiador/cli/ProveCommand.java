@@ -85,7 +85,7 @@ final class ProveCommand extends Asking {
     if (from == null && !folder.toString().isEmpty()) {
       from = folder.toString();
     }
-    Access access = live ? Surveys.take(charter, entry, clock.instant(), this::say) : access();
+    Access access = live ? Surveys.take(charter, entry, clock.instant(), this::note) : access();
     Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
     Prover prover = new Prover(access, clock);
     ProofReport report = new ProofReport();

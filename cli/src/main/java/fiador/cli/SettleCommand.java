@@ -98,7 +98,7 @@ final class SettleCommand extends Change {
   }
 
   private Access survey() throws ServerException {
-    return Surveys.take(charter, entry, clock.instant(), note -> err.println("note: " + note));
+    return Surveys.take(charter, entry, clock.instant(), this::note);
   }
 
   private int shown(List<Step> steps) {

@@ -4,7 +4,6 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
-import fiador.report.Visible;
 import fiador.servers.Address;
 import fiador.servers.Login;
 import fiador.servers.Server;
@@ -142,10 +141,6 @@ final class SurveyCommand extends Common {
       }
     }
     return Exit.YES;
-  }
-
-  private void note(String note) {
-    err.println("note: " + Visible.of(note));
   }
 
   private Login login() throws BadInput {

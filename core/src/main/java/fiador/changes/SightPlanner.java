@@ -247,7 +247,7 @@ final class SightPlanner {
                     + where
                     + " is not Fiador's own, so no policy can rest on it: "
                     + why
-                    + ". Find out who made it, drop it, and try again"
+                    + ". Find out who made it, drop it, and survey again"
                 : "what Fiador keeps in fiador_guard"
                     + where
                     + " could not be read, so policies cannot be compared: "

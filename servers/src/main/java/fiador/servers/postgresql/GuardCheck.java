@@ -133,6 +133,10 @@ final class GuardCheck {
     if (!there[0]) {
       return new Result(false, null);
     }
+    if (!why.isEmpty()) {
+      // whatever else is the matter with it comes from there
+      return new Result(true, new Doubt(true, List.copyOf(why)));
+    }
     relations();
     Sql.rows(connection, OTHERS, row -> why.add("it holds " + row.getString(1)));
     Sql.rows(
