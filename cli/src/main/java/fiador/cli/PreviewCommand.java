@@ -47,8 +47,9 @@ final class PreviewCommand extends Common {
     options.flag(
         "--live",
         given -> live = given,
-        "Also reads it as that user on the server and compares value by value. Where nobody can act",
-        "as somebody else the user's secret is taken from FIADOR_SECRET_ and the name in capitals.");
+        "Also reads it as that user on the server and compares value by value. What others made is not",
+        "run: then it is not tried. Where nobody can act as somebody else the user's secret is taken",
+        "from FIADOR_SECRET_ and the name in capitals.");
     options.option("--compare", "USER", value -> other = value, "Counts for another user beside.");
     options.option(
         "--group-by", "COLUMN", value -> groupBy = value, "Counts by the values of a column.");

@@ -47,7 +47,7 @@ final class ProveCommand extends Asking {
     options.flag(
         "--live",
         given -> live = given,
-        "Surveys the server and tries each proof about a user on it, rolled back.");
+        "Surveys the server and asks it as the user about each proof; nothing is carried out.");
     options.option(
         "--junit", "FILE", Path.class, value -> junit = value, "Writes XML for test runners.");
   }
@@ -69,7 +69,7 @@ final class ProveCommand extends Asking {
       "",
       "Examples:",
       "  fiador prove                          on the newest survey",
-      "  fiador prove --live                   also tried as the user, rolled back",
+      "  fiador prove --live                   also asked of the server, as the user",
       "  fiador prove --junit target/proofs.xml"
     };
   }
