@@ -193,4 +193,15 @@ final class PredicateTest {
       default -> leaf;
     };
   }
+
+  /** Each further operand stands a level deeper, and somebody has to go down there. */
+  @Test
+  void thousandsOfOperandsInARowAreRefusedInWords() {
+    for (String sign : new String[] {" + ", " * ", " || "}) {
+      String text = "a" + (sign + "a").repeat(3_000);
+      assertThatThrownBy(() -> PredicateReader.read(text))
+          .isInstanceOf(PredicateException.class)
+          .hasMessageContaining("operands in a row");
+    }
+  }
 }

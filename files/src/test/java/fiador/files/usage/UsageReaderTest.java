@@ -11,12 +11,16 @@ import fiador.grants.HouseRules;
 import fiador.grants.TinyEstate;
 import fiador.reviews.Evidence;
 import fiador.reviews.Evidence.Use;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
+import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -261,5 +265,24 @@ final class UsageReaderTest {
     for (Use use : evidence.uses().keySet()) {
       assertThat(use.privilege()).isIn(Privilege.SELECT, Privilege.USAGE, Privilege.UPDATE);
     }
+  }
+
+  /** A few packed bytes make a line that no memory holds. */
+  @Test
+  void aLineWithoutAnEndIsGivenUp() throws Exception {
+    Path file = folder.resolve("endless.jsonl.gz");
+    try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(file))) {
+      byte[] some = "{\"at\":\"2026-01-01T00:00:00Z\"".getBytes(StandardCharsets.UTF_8);
+      out.write(some);
+      byte[] blanks = new byte[1 << 20];
+      java.util.Arrays.fill(blanks, (byte) ' ');
+      for (int i = 0; i < 40; i++) {
+        out.write(blanks);
+      }
+    }
+    Access access = TinyEstate.postgresql().users("u").build();
+    assertThatThrownBy(() -> UsageReader.read(access, List.of(file), note -> {}))
+        .isInstanceOf(IOException.class)
+        .hasMessageContaining("a line is longer than 16 MiB");
   }
 }
