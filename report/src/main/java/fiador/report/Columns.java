@@ -25,7 +25,11 @@ public final class Columns {
 
   /** Adds a line. */
   public Columns line(String... cells) {
-    lines.add(Arrays.stream(cells).map(Visible::of).toArray(String[]::new));
+    String[] seen = new String[cells.length];
+    for (int i = 0; i < cells.length; i++) {
+      seen[i] = Visible.of(cells[i]);
+    }
+    lines.add(seen);
     return this;
   }
 

@@ -32,37 +32,28 @@ public final class Visible {
 
   /** A text of one line, with everything in it to be seen. */
   public static String of(String text) {
-    if (text.codePoints().allMatch(Visible::is)) {
+    // plain loops: a short answer would wait for the first stream longer than for all of this
+    int at = 0;
+    while (at < text.length() && is(text.codePointAt(at))) {
+      at += Character.charCount(text.codePointAt(at));
+    }
+    if (at == text.length()) {
       return text;
     }
-    StringBuilder seen = new StringBuilder(text.length() + 16);
-    text.codePoints().forEach(codePoint -> append(seen, codePoint));
-    return seen.toString();
-  }
-
-  /** As the other; what the program itself broke into lines stays so. */
-  public static String lines(String text) {
-    if (text.indexOf('\n') < 0) {
-      return of(text);
+    StringBuilder seen = new StringBuilder(text.length() + 16).append(text, 0, at);
+    while (at < text.length()) {
+      int codePoint = text.codePointAt(at);
+      if (is(codePoint)) {
+        seen.appendCodePoint(codePoint);
+      } else {
+        append(seen, codePoint);
+      }
+      at += Character.charCount(codePoint);
     }
-    StringBuilder seen = new StringBuilder(text.length() + 16);
-    text.codePoints()
-        .forEach(
-            codePoint -> {
-              if (codePoint == '\n') {
-                seen.append('\n');
-              } else {
-                append(seen, codePoint);
-              }
-            });
     return seen.toString();
   }
 
   private static void append(StringBuilder to, int codePoint) {
-    if (is(codePoint)) {
-      to.appendCodePoint(codePoint);
-      return;
-    }
     for (char unit : Character.toChars(codePoint)) {
       to.append(written(unit));
     }
