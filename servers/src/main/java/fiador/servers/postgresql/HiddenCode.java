@@ -15,8 +15,10 @@ import java.util.List;
 final class HiddenCode {
   /**
    * From a relation to all it is made of: rules, row rules, indexes, checks, statistics, heirs, the
-   * types with their own checks, and the functions these call. A function in C or the server's own
-   * that belongs to a superuser is trusted; what a function calls in turn is not looked into.
+   * types with their own checks, and the functions these call. The catalog's dependencies leave out
+   * the server's own functions, so those are taken from the trees. A function in C or the server's
+   * own that belongs to a superuser is trusted where it changes nothing; but some run a query or a
+   * type's check that they are given as a text, or change who is asking.
    */
   private static final String REACH =
       """
@@ -52,6 +54,24 @@ final class HiddenCode {
            select 'pg_class'::regclass, h.inhrelid from pg_inherits h
             where r.class = 'pg_class'::regclass and h.inhparent = r.object
            union all
+           select 'pg_proc'::regclass, f.id[1]::oid
+             from (select w.ev_action::text as tree from pg_rewrite w
+                    where r.class = 'pg_rewrite'::regclass and w.oid = r.object
+                   union all
+                   select concat(p.polqual, p.polwithcheck) from pg_policy p
+                    where r.class = 'pg_policy'::regclass and p.oid = r.object
+                   union all
+                   select concat(i.indexprs, i.indpred) from pg_index i
+                    where r.class = 'pg_class'::regclass and i.indexrelid = r.object
+                   union all
+                   select k.conbin::text from pg_constraint k
+                    where r.class = 'pg_constraint'::regclass and k.oid = r.object
+                   union all
+                   select t.partexprs::text from pg_partitioned_table t
+                    where r.class = 'pg_class'::regclass and t.partrelid = r.object) n
+            cross join lateral regexp_matches(
+                  n.tree, ':(?:funcid|opfuncid|aggfnoid|winfnoid) ([1-9][0-9]*)', 'g') f (id)
+           union all
            select 'pg_attrdef'::regclass, a.oid from pg_attrdef a
             where ? and r.class = 'pg_class'::regclass and a.adrelid = r.object
          ) x (class, object))
@@ -61,7 +81,12 @@ final class HiddenCode {
         left join pg_roles o on o.oid = p.proowner
         left join pg_language l on l.oid = p.prolang
         left join pg_class c on r.class = 'pg_class'::regclass and c.oid = r.object
-       where p.oid is not null and not (o.rolsuper and l.lanname in ('internal', 'c'))
+       where p.oid is not null
+             and (not (o.rolsuper and l.lanname in ('internal', 'c'))
+                  or p.provolatile = 'v'
+                     and p.proname not in ('random', 'clock_timestamp', 'timeofday', 'gen_random_uuid')
+                  or p.proname ~ '_to_xml|^pg_input_'
+                  or p.proargtypes::oid[] && array['cstring'::regtype::oid, 'internal'::regtype::oid])
           or c.relkind = 'f'
        order by 1
       """;

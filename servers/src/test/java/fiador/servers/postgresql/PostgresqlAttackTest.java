@@ -55,6 +55,11 @@ final class PostgresqlAttackTest {
           "CREATE TABLE trap.under_domain (id integer)",
           "INSERT INTO trap.under_domain VALUES (1)",
           "CREATE VIEW trap.by_domain AS SELECT id::trap.odd AS id FROM trap.under_domain",
+          "CREATE FUNCTION evil.vector() RETURNS tsvector LANGUAGE plpgsql AS"
+              + " 'BEGIN PERFORM evil.ring(); RETURN ''a''; END'",
+          "CREATE VIEW trap.by_text AS SELECT ndoc AS id FROM ts_stat('SELECT evil.vector()')",
+          "CREATE VIEW trap.by_setting AS"
+              + " SELECT length(set_config('session_authorization', 'default', false)) AS id",
           "CREATE TYPE trap.pair AS (id integer)",
           "CREATE FUNCTION trap.made(integer) RETURNS trap.pair LANGUAGE plpgsql AS"
               + " 'BEGIN PERFORM evil.ring(); RETURN NULL; END'",
@@ -73,6 +78,7 @@ final class PostgresqlAttackTest {
           "by_constant",
           "by_rule",
           "by_domain",
+          "by_text",
           "by_cast");
 
   /** Only writing runs these. */
@@ -191,6 +197,7 @@ final class PostgresqlAttackTest {
     Lookup lookup = new Lookup(access);
     Preview preview = new Preview(SERVER, root, access, Clock.systemUTC());
     List<String> all = new ArrayList<>(READ);
+    all.add("by_setting");
     all.addAll(
         List.of("by_trigger", "by_default", "by_instead", "by_sequence", "plain", "under_domain"));
     for (String name : all) {
@@ -214,7 +221,7 @@ final class PostgresqlAttackTest {
         preview.live(view, null);
         preview.count(view, null, -1, 3);
       } catch (ServerException refused) {
-        assertThat(READ).contains(name);
+        assertThat(READ.contains(name) || name.equals("by_setting")).as(name).isTrue();
       }
     }
     new SightScenario(SERVER, root, "estate", true).run();
