@@ -9,7 +9,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
+import java.util.Locale;
 import java.util.Properties;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
@@ -17,6 +20,17 @@ import org.jdbi.v3.core.JdbiException;
 /** Where a ledger is kept: its tables, in a file or on a PostgreSQL, and its transactions. */
 final class LedgerStore implements AutoCloseable {
   private static final int FORMAT = 1;
+
+  private static final Pattern PARAMETER = Pattern.compile("[?&]([^=&]+)");
+
+  /** Others load classes, write logs or change the session. */
+  private static final List<String> PARAMETERS =
+      List.of("ssl", "sslcert", "sslkey", "sslmode", "sslrootcert");
+
+  private static final Pattern LOCAL =
+      Pattern.compile(
+          "jdbc:postgresql:(?!//).*"
+              + "|jdbc:postgresql://(localhost|127(\\.\\d{1,3}){3}|\\[::1])?(:\\d+)?(/.*)?");
 
   /** What a database or a role may set for others, set here. */
   private static final String SETTINGS =
@@ -70,7 +84,24 @@ final class LedgerStore implements AutoCloseable {
       throw new LedgerException(
           "a ledger is kept in a file or at jdbc:postgresql://..., not at " + hidden(url));
     }
+    Matcher parameter = PARAMETER.matcher(url);
+    while (parameter.find()) {
+      if (!PARAMETERS.contains(parameter.group(1).toLowerCase(Locale.ROOT))) {
+        throw new LedgerException(
+            "the ledger's address has the parameter "
+                + parameter.group(1)
+                + ", which is not allowed; allowed are "
+                + String.join(", ", PARAMETERS));
+      }
+    }
     Properties settings = new Properties();
+    if (!LOCAL.matcher(url).matches() && !url.contains("sslmode=")) {
+      // no secret goes to a machine that has not proved who it is
+      settings.setProperty("sslmode", "verify-full");
+      if (!url.contains("sslrootcert")) {
+        settings.setProperty("sslfactory", "org.postgresql.ssl.DefaultJavaSSLFactory");
+      }
+    }
     settings.setProperty("user", login);
     settings.setProperty("password", password);
     settings.setProperty("options", SETTINGS);

@@ -243,4 +243,20 @@ class LedgerTest {
     }
     assertThat(known).isGreaterThanOrEqualTo(8);
   }
+
+  /** Neither classes nor logs are a matter of an address, and no secret stands in a complaint. */
+  @Test
+  void anAddressSaysWhereTheLedgerIsAndNothingElse() {
+    for (String url :
+        List.of(
+            "jdbc:postgresql://127.0.0.1:1/l?socketFactory=evil.Factory",
+            "jdbc:postgresql://127.0.0.1:1/l?loggerFile=/tmp/x&sslmode=require")) {
+      assertThatThrownBy(() -> Ledger.open(url, "me", "s3cret"))
+          .isInstanceOf(LedgerException.class)
+          .hasMessageContaining("is not allowed");
+    }
+    assertThatThrownBy(() -> Ledger.open("jdbc:other://me:s3cret@h/l", "me", "s3cret"))
+        .isInstanceOf(LedgerException.class)
+        .hasMessageNotContaining("s3cret");
+  }
 }
