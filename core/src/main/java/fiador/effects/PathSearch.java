@@ -185,6 +185,37 @@ final class PathSearch {
     return found;
   }
 
+  /**
+   * Whether anybody can come up twice on a way. Where nobody can, no way has to be walked back to
+   * see that; most servers allow no circles of roles at all.
+   */
+  private boolean circular() {
+    Int2IntOpenHashMap numbers = new Int2IntOpenHashMap();
+    List<IntArrayList> members = new ArrayList<>();
+    for (int i = 0; i < states.size(); i++) {
+      numbers.putIfAbsent(states.getInt(i) / PHASES, members.size());
+      if (numbers.size() > members.size()) {
+        members.add(new IntArrayList(2));
+      }
+    }
+    for (int i = 0; i < states.size(); i++) {
+      IntArrayList of = members.get(numbers.get(states.getInt(i) / PHASES));
+      for (int j = 0; j < next.get(i).size(); j++) {
+        of.add(numbers.get(states.getInt(next.get(i).getInt(j)) / PHASES));
+      }
+    }
+    int[] component = new Components(members).of();
+    java.util.BitSet seen = new java.util.BitSet();
+    for (int i = 0; i < component.length; i++) {
+      boolean itself = members.get(i).contains(i);
+      if (itself || seen.get(component[i])) {
+        return true;
+      }
+      seen.set(component[i]);
+    }
+    return false;
+  }
+
   private record Partial(int index, Partial before, int length, int estimate, boolean complete) {
     boolean holds(int principal, IntArrayList states) {
       for (Partial at = this; at != null; at = at.before) {
@@ -203,6 +234,7 @@ final class PathSearch {
         new PriorityQueue<>(
             Comparator.comparingInt(Partial::estimate)
                 .thenComparing(Comparator.comparingInt(Partial::length).reversed()));
+    boolean circular = circular();
     if (distance[0] < Integer.MAX_VALUE) {
       open.add(new Partial(0, null, 0, distance[0], false));
     }
@@ -218,7 +250,8 @@ final class PathSearch {
       IntArrayList following = next.get(best.index());
       for (int i = 0; i < following.size(); i++) {
         int to = following.getInt(i);
-        if (distance[to] < Integer.MAX_VALUE && !best.holds(states.getInt(to) / PHASES, states)) {
+        boolean again = circular && best.holds(states.getInt(to) / PHASES, states);
+        if (distance[to] < Integer.MAX_VALUE && !again) {
           int length = best.length() + 1;
           open.add(new Partial(to, best, length, length + distance[to], false));
         }

@@ -24,6 +24,9 @@ final class Ways {
     this.shown = shown;
   }
 
+  private static final int MOST_HOPS = 40;
+  private static final int LAST_HOPS = 5;
+
   /** A path on one line: {@code leak_analyst > billing_read}. */
   String oneLine(Path path, int node) {
     List<String> hops = new ArrayList<>();
@@ -37,6 +40,13 @@ final class Ways {
       hops.add(powered.power().text());
     } else if (hops.isEmpty()) {
       hops.add("granted directly");
+    }
+    if (hops.size() > MOST_HOPS) {
+      int left = hops.size() - MOST_HOPS + 1;
+      List<String> end = List.copyOf(hops.subList(hops.size() - LAST_HOPS, hops.size()));
+      hops = new ArrayList<>(hops.subList(0, MOST_HOPS - LAST_HOPS - 1));
+      hops.add("... " + left + " more");
+      hops.addAll(end);
     }
     return String.join(" > ", hops);
   }
@@ -53,6 +63,14 @@ final class Ways {
       lines.add(new String[] {shown.principal(chain[i]), note});
     }
     lines.add(new String[] {source(path.source(), privilege, node), ""});
+    if (lines.size() > MOST_HOPS) {
+      // each stands further in than the one before, so a long chain would fill every disk
+      List<String[]> end = List.copyOf(lines.subList(lines.size() - LAST_HOPS, lines.size()));
+      int left = lines.size() - MOST_HOPS + 1;
+      lines = new ArrayList<>(lines.subList(0, MOST_HOPS - LAST_HOPS - 1));
+      lines.add(new String[] {"... " + left + " more between", ""});
+      lines.addAll(end);
+    }
     List<String> text = new ArrayList<>();
     for (int i = 0; i < lines.size(); i++) {
       String indent = i == 0 ? "" : "   ".repeat(i - 1) + "`- ";
