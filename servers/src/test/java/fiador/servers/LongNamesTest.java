@@ -10,6 +10,7 @@ import fiador.grants.Access;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.servers.mariadb.MariadbServer;
+import fiador.servers.mariadb.RandomMariadb;
 import fiador.servers.mariadb.RealMariadb;
 import fiador.servers.postgresql.PostgresqlServer;
 import fiador.servers.postgresql.RealPostgresql;
@@ -95,6 +96,7 @@ final class LongNamesTest {
 
   @Test
   void onMariadb() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
     Login login = RealMariadb.login();
     MariadbServer server = new MariadbServer();
     String table = "t".repeat(63) + "é";

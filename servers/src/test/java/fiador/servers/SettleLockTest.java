@@ -8,6 +8,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.servers.Transport.Tls;
 import fiador.servers.mariadb.MariadbServer;
+import fiador.servers.mariadb.RandomMariadb;
 import fiador.servers.mariadb.RealMariadb;
 import fiador.servers.postgresql.PostgresqlServer;
 import fiador.servers.postgresql.RealPostgresql;
@@ -76,6 +77,7 @@ final class SettleLockTest {
 
   @Test
   void oneAtATimeOnMariadbAndNobodyElsePreventsIt() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
     Login root = hasty(RealMariadb.login());
     MariadbServer server = new MariadbServer();
     one(server, root);

@@ -14,6 +14,7 @@ import java.sql.Statement;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -30,6 +31,12 @@ class MariadbClimbTest {
         statement.execute(sql);
       }
     }
+  }
+
+  /** Other tests leave accounts, and rights of everybody, on the server they share. */
+  @BeforeAll
+  static void alone() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
   }
 
   @BeforeEach

@@ -37,6 +37,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -62,6 +63,12 @@ class MariadbConformanceTest {
   static void onlyWhereThereIsAServer() {
     assumeTrue(System.getProperty("os.name").equals("Linux"));
     assumeTrue(System.getProperty("os.arch").equals("amd64"));
+  }
+
+  /** What is left of the last estate would be found by the tests that come after. */
+  @AfterAll
+  static void nothingIsLeft() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
   }
 
   static Stream<Long> seeds() {

@@ -10,11 +10,18 @@ import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** A login that does not see all says so, and one with just the documented rights sees all. */
 final class MariadbReaderTest {
   private static final MariadbServer SERVER = new MariadbServer();
+
+  /** Other tests leave accounts, and rights of everybody, on the server they share. */
+  @BeforeAll
+  static void alone() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
+  }
 
   @Test
   void whoIsNotShownEverythingSaysSo() throws Exception {

@@ -1,5 +1,7 @@
 package fiador.servers.mariadb;
 
+import fiador.servers.Login;
+import fiador.servers.ServerException;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -14,7 +16,7 @@ import java.util.function.IntPredicate;
 /**
  * Builds a random estate on a MariaDB server: accounts, roles, objects and grants of every kind.
  */
-final class RandomMariadb {
+public final class RandomMariadb {
   static final String SINK = "sink";
 
   private static final List<String> HOSTS =
@@ -174,6 +176,14 @@ final class RandomMariadb {
   }
 
   /** Takes away all but the administrator. */
+  public static void clear(Login root) throws SQLException, ServerException {
+    try (Connection admin = new MariadbServer().connect(root, null);
+        Statement sql = admin.createStatement()) {
+      sql.execute("drop database if exists fiador_guard");
+      clear(sql);
+    }
+  }
+
   static void clear(Statement sql) throws SQLException {
     for (String schema : SCHEMAS) {
       sql.execute("drop database if exists " + name(schema));

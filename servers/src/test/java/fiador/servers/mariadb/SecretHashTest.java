@@ -12,11 +12,18 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.List;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** A new account's secret opens it, and stands in no log of the server. */
 final class SecretHashTest {
   private static final MariadbServer SERVER = new MariadbServer();
+
+  /** Other tests leave accounts, and rights of everybody, on the server they share. */
+  @BeforeAll
+  static void alone() throws Exception {
+    RandomMariadb.clear(RealMariadb.login());
+  }
 
   /** The vectors are those of the server's manual. */
   @Test
