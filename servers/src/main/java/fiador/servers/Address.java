@@ -16,7 +16,7 @@ public final class Address {
   public static final String HIDDEN = "(hidden)";
 
   private static final Pattern SECRET =
-      Pattern.compile("(?i)([?&;][^=&;]*(?:pass|pwd|secret|key)[^=&;]*=)[^&;]*");
+      Pattern.compile("(?i)([?&;][^=&;]*(?:pass|pwd|secret|crypt_key)[^=&;]*=)[^&;]*");
 
   private static final Pattern BEFORE_HOST = Pattern.compile("//[^/?;@]*@");
   private static final Pattern PARAMETER = Pattern.compile("[?&;]([^=&;]+)(?:=([^&;]*))?");

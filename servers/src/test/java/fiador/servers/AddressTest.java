@@ -39,6 +39,7 @@ final class AddressTest {
       assertThat(new Login(url, "u", "p").toString()).doesNotContain("s3cret");
     }
     assertThat(Address.of("jdbc:postgresql://h/d?ssl=true").holdsSecret()).isFalse();
+    assertThat(Address.of("jdbc:postgresql://h/d?sslkey=me.pk8").holdsSecret()).isFalse();
   }
 
   @Test

@@ -16,7 +16,7 @@ final class ServerSections extends Shapes {
   private static final Pattern VARIABLE = Pattern.compile("\\$\\{(\\w+)(:-([^}]*))?}");
 
   private static final Pattern SECRET_IN_URL =
-      Pattern.compile("(?i)[?&;][^=&;]*(pass|pwd|secret|key)[^=&;]*=");
+      Pattern.compile("(?i)[?&;][^=&;]*(pass|pwd|secret|crypt_key)[^=&;]*=");
 
   private static final Pattern USER_IN_URL = Pattern.compile("//[^/?;@]*@");
 
