@@ -1,7 +1,9 @@
 package fiador.servers;
 
 /** A server could not be reached, or refused. The message says where and what to do. */
-public final class ServerException extends Exception {
+public class ServerException extends Exception {
+  private static final long serialVersionUID = 1L;
+
   /**
    * @param message what went wrong, where, and what to do next
    * @param cause the driver's own complaint, or null

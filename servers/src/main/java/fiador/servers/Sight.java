@@ -56,8 +56,7 @@ public final class Sight {
       server.dialect().beginReadOnly(connection);
       String code = hiddenCode(connection, table);
       if (code != null) {
-        throw new ServerException(
-            tree.path(table) + " was not read, because that is not harmless: " + code, null);
+        throw new HiddenCodeException(tree.path(table), code);
       }
       server.dialect().seeAllRows(connection);
       TableReader.read(connection, query(table, columns), columns, rows);

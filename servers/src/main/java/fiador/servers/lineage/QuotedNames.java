@@ -77,7 +77,8 @@ public final class QuotedNames {
   }
 
   /**
-   * Two quoted names with a dot between: a schema and what is in it, or a table and its column.
+   * Two quoted names with a dot between: a schema and what is in it, or a table and its column; a
+   * third may follow, a column, or a routine of a package.
    *
    * @param called whether a parenthesis follows, as behind the name of a routine
    */
@@ -90,7 +91,9 @@ public final class QuotedNames {
   public List<Pair> pairs() {
     List<Pair> pairs = new ArrayList<>();
     Matcher pair =
-        Pattern.compile(word + "(\\d{1,9})\\." + word + "(\\d{1,9})(\\s*\\()?").matcher(text);
+        Pattern.compile(
+                word + "(\\d{1,9})\\." + word + "(\\d{1,9})(?:\\." + word + "\\d{1,9})?(\\s*\\()?")
+            .matcher(text);
     while (pair.find()) {
       String first = name(word + pair.group(1));
       String second = name(word + pair.group(2));

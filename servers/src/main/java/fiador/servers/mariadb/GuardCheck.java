@@ -114,12 +114,18 @@ final class GuardCheck {
    * Looks.
    *
    * @param keeper the account that settles, with its host, besides those who may act as any account
+   * @param making whether it may be about to be made, so that who has rights there matters already
    * @return why nothing there is believed; empty when it is, or when there is no such schema
    */
-  static Optional<Doubt> of(Connection connection, String keeper) throws SQLException {
+  static Optional<Doubt> of(Connection connection, String keeper, boolean making)
+      throws SQLException {
     GuardCheck check = new GuardCheck(connection);
     boolean[] there = new boolean[1];
     Sql.rows(connection, THERE, row -> there[0] = true);
+    if (there[0] || making) {
+      check.who();
+      check.rights(keeper);
+    }
     if (there[0]) {
       check.look(keeper);
     }
@@ -132,9 +138,12 @@ final class GuardCheck {
         : Optional.of(new Doubt(foreign, List.copyOf(check.why)));
   }
 
-  private void look(String keeper) throws SQLException {
+  private void who() throws SQLException {
     Sql.rows(connection, "select current_user()", row -> self = row.getString(1));
     Sql.rows(connection, STRONG, row -> strong.add(row.getString(1)));
+  }
+
+  private void look(String keeper) throws SQLException {
     Set<String> views = new HashSet<>();
     Sql.rows(
         connection,
@@ -171,6 +180,9 @@ final class GuardCheck {
           }
         });
     Sql.rows(connection, OTHERS, row -> why.add("it holds " + row.getString(1)));
+  }
+
+  private void rights(String keeper) throws SQLException {
     Sql.rows(
         connection,
         RIGHTS,

@@ -48,7 +48,7 @@ public final class MariadbServer implements Server {
 
   @Override
   public Optional<Doubt> guardDoubt(Connection connection, Login login) throws SQLException {
-    return GuardCheck.of(connection, login.keeper());
+    return GuardCheck.of(connection, login.keeper(), true);
   }
 
   /** Nothing is written here that others' triggers could see. */

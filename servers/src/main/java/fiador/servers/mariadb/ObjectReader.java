@@ -134,7 +134,7 @@ final class ObjectReader {
     views.forEach((node, view) -> reads(node, view, lineage));
     bodies.forEach((node, body) -> lineage.routine(node, body.text(), named(body.schema())));
     boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
-    Optional<Doubt> doubt = GuardCheck.of(connection, keeper);
+    Optional<Doubt> doubt = GuardCheck.of(connection, keeper, false);
     if (doubt.isPresent()) {
       catalog.builder().sights().doubt(0, doubt.get());
       notes.accept(

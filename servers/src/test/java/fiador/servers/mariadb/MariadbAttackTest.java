@@ -195,6 +195,8 @@ final class MariadbAttackTest {
   @Test
   void oneMadeBeforehandIsRefused() throws Exception {
     as("root", "", List.of("GRANT ALL ON `fiador%`.* TO mallory@'%'"));
+    assertThatThrownBy(() -> Carrying.out(SERVER, ROOT, new Step.Guard(null, true)))
+        .hasMessageContaining("mallory@% has rights on schemas like fiador%");
     List<String> forged =
         new MariadbSight()
             .makeGuard().stream().filter(sql -> !sql.contains("mysql.roles_mapping")).toList();
