@@ -56,22 +56,11 @@ abstract class KilledSettle {
   private int failures;
 
   private void settleOnFullDisk(int blocks) throws Exception {
-    String java = Path.of(System.getProperty("java.home"), "bin/java").toString();
+    List<String> limited =
+        new ArrayList<>(List.of("sh", "-c", "ulimit -f " + blocks + "; exec \"$0\" \"$@\""));
+    limited.addAll(settling());
     Process process =
-        new ProcessBuilder(
-                "sh",
-                "-c",
-                "ulimit -f " + blocks + "; exec \"$0\" \"$@\"",
-                java,
-                "-XX:TieredStopAtLevel=1",
-                "-XX:-UsePerfData",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "fiador.cli.Main",
-                "settle",
-                "-q",
-                "--charter",
-                folder.toString())
+        new ProcessBuilder(limited)
             .redirectErrorStream(true)
             .redirectOutput(ProcessBuilder.Redirect.DISCARD)
             .start();
@@ -150,19 +139,25 @@ abstract class KilledSettle {
     Files.writeString(folder.resolve("fiador.yaml"), yaml);
   }
 
+  /** A settle as a process of its own. */
+  private List<String> settling() {
+    return List.of(
+        Path.of(System.getProperty("java.home"), "bin/java").toString(),
+        "-XX:TieredStopAtLevel=1",
+        "-XX:-UsePerfData",
+        "-cp",
+        System.getProperty("java.class.path"),
+        "fiador.cli.Main",
+        "settle",
+        "-q",
+        "--charter",
+        folder.toString());
+  }
+
   /** Starts a settle as a process of its own and kills it when its journal has so many notes. */
   private void settleAndKill(Path journal, int notes) throws Exception {
     Process process =
-        new ProcessBuilder(
-                Path.of(System.getProperty("java.home"), "bin/java").toString(),
-                "-XX:TieredStopAtLevel=1",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "fiador.cli.Main",
-                "settle",
-                "-q",
-                "--charter",
-                folder.toString())
+        new ProcessBuilder(settling())
             .redirectErrorStream(true)
             .redirectOutput(folder.resolve("killed.log").toFile())
             .start();

@@ -3,6 +3,7 @@ package fiador.files;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -43,7 +44,11 @@ public final class Kept {
     Files.createDirectories(folder, permissions("rwx------"));
     Path name = folder.getFileName();
     if (POSIX && name != null && name.toString().equals(OWN)) {
-      Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
+      try {
+        Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwx------"));
+      } catch (FileSystemException notOurs) {
+        // it belongs to somebody else of a team, who decides who looks into it
+      }
     }
   }
 

@@ -64,9 +64,6 @@ public record Charter(
       String tls, String authority, int connectSeconds, int statementSeconds, int lockSeconds) {
     /** How much of the other side may be checked, the most first. */
     public static final List<String> TLS = List.of("verify-full", "verify-ca", "unverified", "off");
-
-    /** Nothing is said. */
-    public static final Line UNSAID = new Line("", "", 0, 0, 0);
   }
 
   /**
