@@ -15,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
+import java.util.Arrays;
 import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
@@ -63,10 +64,14 @@ public final class Main {
     if (command == null) {
       return top(out, err, args);
     }
+    command.terminal = terminal;
+    return run(command, name, out, err, Arrays.copyOfRange(args, words, args.length));
+  }
+
+  /** Runs a command that is there already, with what stands behind its name. */
+  static int run(Common command, String name, PrintStream out, PrintStream err, String... rest) {
     command.out = out;
     command.err = err;
-    command.terminal = terminal;
-    String[] rest = java.util.Arrays.copyOfRange(args, words, args.length);
     CommandLine line = Commands.line("fiador " + name, command);
     try {
       line.parseArgs(rest);

@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.changes.Done;
 import fiador.changes.Gap;
+import fiador.changes.Gone;
 import fiador.changes.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -9,26 +10,25 @@ import fiador.files.journal.Journal;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.report.ChangeText;
+import fiador.report.StepSummary;
+import fiador.servers.OutcomeUnknownException;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import fiador.servers.SettleRun;
-import java.io.Console;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.CharBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.StringJoiner;
-import java.util.TreeMap;
 
 final class SettleCommand extends Change {
   boolean dryRun;
   boolean resume;
   boolean undo;
+  boolean anew;
+  boolean skipGone;
 
   @Override
   void options(Options options) {
@@ -39,6 +39,14 @@ final class SettleCommand extends Change {
         given -> resume = given,
         "Goes on with the last settle, which was stopped half-way.");
     options.flag("--undo", given -> undo = given, "Takes back what the last settle did.");
+    options.flag(
+        "--skip-gone",
+        given -> skipGone = given,
+        "With --resume or --undo: leaves out what is about things that somebody dropped since.");
+    options.flag(
+        "--anew",
+        given -> anew = given,
+        "Lays aside what a settle that was stopped half-way had still to do.");
   }
 
   /** Where secrets come from when it is not the environment or a terminal; the tour has its own. */
@@ -49,7 +57,6 @@ final class SettleCommand extends Change {
   private Server kind;
   private SettleRun run;
   private SettleRun.Secrets secrets = user -> new char[0];
-  private int carriedOut;
 
   @Override
   String[] description() {
@@ -64,7 +71,8 @@ final class SettleCommand extends Change {
     return new String[] {
       "",
       "Every step is written into a journal beside the survey before it is carried out. After a stop",
-      "half-way --resume goes on, and --undo takes back whatever took effect.",
+      "half-way --resume goes on, and --undo takes back whatever took effect; --anew forgets it and",
+      "settles from what the server is now.",
       "",
       "The secret of a new user comes from the environment, FIADOR_SECRET_ and the name in capitals with",
       "_ for all but letters and digits (FIADOR_SECRET_INES_DUARTE), or is asked for on a terminal.",
@@ -79,6 +87,9 @@ final class SettleCommand extends Change {
 
   @Override
   int run() throws BadInput, CharterException, ServerException, IOException {
+    if (skipGone && !resume && !undo) {
+      throw new BadInput("--skip-gone goes with --resume or --undo");
+    }
     charter = Charters.read(folder);
     entry = Charters.server(charter, server);
     kind = Surveys.kind(entry);
@@ -112,15 +123,17 @@ final class SettleCommand extends Change {
   private int settle() throws BadInput, ServerException, IOException {
     Access before = survey();
     Path journal = journal(folder, entry.name());
-    Journal.Contents last = Files.isRegularFile(journal) ? Journal.read(journal) : null;
-    if (last != null) {
+    if (!anew && Files.isRegularFile(journal)) {
+      Journal.Contents last = Journal.read(journal);
       belongs(journal, last);
-    }
-    if (last != null && isHalfWay(last, new Done(before))) {
-      throw new BadInput(
-          "the last settle of "
-              + entry.name()
-              + " was stopped half-way; fiador settle --resume goes on, --undo takes it back");
+      if (isHalfWay(last, new Done(before))) {
+        err.println(
+            "fiador settle: the last settle of "
+                + entry.name()
+                + " was stopped half-way, and nothing was changed now\n"
+                + "  fiador settle --resume goes on, --undo takes it back, --anew forgets it");
+        return Exit.HALF_WAY;
+      }
     }
     Gap gap = gap(before, charter, entry);
     List<Step> steps = gap.plan().steps();
@@ -130,13 +143,13 @@ final class SettleCommand extends Change {
       sayNotes(gap);
       return Exit.YES;
     }
-    secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
+    secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
     if (!carryOut(before, steps, true)) {
       return Exit.HALF_WAY;
     }
     Access after = survey();
     surveyed(after);
-    out.println("settled " + entry.name() + ": " + summary(steps));
+    out.println("settled " + entry.name() + ": " + StepSummary.of(steps));
     out.println("people: " + new ChangeText(gap, width()).summary());
     List<Step> left = gap(after, charter, entry).plan().steps();
     if (!left.isEmpty()) {
@@ -172,6 +185,7 @@ final class SettleCommand extends Change {
 
   private static boolean isHalfWay(Journal.Contents contents, Done done) {
     return !contents.finished()
+        && !contents.refused()
         && !done.undo(contents.steps()).isEmpty()
         && !done.missing(contents.steps()).isEmpty();
   }
@@ -188,13 +202,36 @@ final class SettleCommand extends Change {
       out.println("nothing to resume: the last settle of " + entry.name() + " came to its end");
       return Exit.YES;
     }
+    if (contents.refused()) {
+      out.println(
+          "nothing to "
+              + (resume ? "resume" : "undo")
+              + ": the last settle of "
+              + entry.name()
+              + " was refused, and nothing was changed");
+      return Exit.YES;
+    }
     Access before = survey();
     Done done = new Done(before);
     List<Step> steps = resume ? done.missing(contents.steps()) : done.undo(contents.steps());
+    Map<Step, String> gone = Gone.among(steps, before);
+    gone.forEach((step, why) -> err.println(why + ": " + kind.dialect().sql(step)));
+    if (!gone.isEmpty() && !skipGone) {
+      err.println(
+          "fiador settle: "
+              + (gone.size() == 1 ? "a step is" : gone.size() + " steps are")
+              + " about what was dropped since, and nothing was changed now\n"
+              + "  --skip-gone leaves "
+              + (gone.size() == 1 ? "it" : "them")
+              + " out");
+      return Exit.HALF_WAY;
+    }
+    List<Step> skipped = List.copyOf(gone.keySet());
+    steps = steps.stream().filter(step -> !skipped.contains(step)).toList();
     if (dryRun) {
       return shown(steps);
     }
-    secrets = otherSecrets == null ? secretsFor(before, steps) : otherSecrets;
+    secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
     if (!steps.isEmpty() && !carryOut(before, steps, false)) {
       return Exit.HALF_WAY;
     }
@@ -203,10 +240,13 @@ final class SettleCommand extends Change {
     }
     Access after = survey();
     surveyed(after);
-    boolean complete =
-        resume
-            ? new Done(after).missing(contents.steps()).isEmpty()
-            : new Done(after).undo(contents.steps()).isEmpty();
+    List<Step> left =
+        new ArrayList<>(
+            resume
+                ? new Done(after).missing(contents.steps())
+                : new Done(after).undo(contents.steps()));
+    left.removeAll(skipped);
+    boolean complete = left.isEmpty();
     String count = steps.size() == 1 ? "1 step" : steps.size() + " steps";
     out.println(
         resume
@@ -223,38 +263,47 @@ final class SettleCommand extends Change {
    * Runs the steps.
    *
    * @param before the server as it is
-   * @param anew whether a journal of its own is begun; what follows an older one changes it not
+   * @param fresh whether a journal of its own is begun; what follows an older one changes it not
    * @return false when the server refused one after others had been carried out for good
    */
-  private boolean carryOut(Access before, List<Step> steps, boolean anew)
+  private boolean carryOut(Access before, List<Step> steps, boolean fresh)
       throws ServerException, IOException {
     Path file = journal(folder, entry.name());
-    carriedOut = 0;
-    Recorded recorded = recorded(before, steps);
-    try (Journal journal =
-            anew ? Journal.begin(file, entry.name(), identity(), clock.instant(), steps) : null;
-        Progress progress = Progress.of("settling", steps.size(), "steps", this)) {
-      run.carryOut(steps, witness(journal, progress));
-      if (journal != null) {
-        journal.finished();
+    String what = resume ? "resume" : undo ? "undo" : "settle";
+    try (Recorder recorder = new Recorder(folder, charter, steps.size(), this)) {
+      recorder.begins(before, entry.name(), what, statements(kind, steps));
+      if (fresh) {
+        recorder.into(Journal.begin(file, entry.name(), identity(), clock.instant(), steps));
       }
-      recorded.ended();
+      try {
+        run.carryOut(steps, recorder);
+      } catch (ServerException refused) {
+        return halfWay(refused, recorder, steps.size());
+      }
+      recorder.finished();
       return true;
-    } catch (ServerException refused) {
-      if (kind.dialect().transactional() || carriedOut == 0) {
-        throw refused;
-      }
-      err.println("fiador settle: " + refused.getMessage());
-      err.println(
-          "  "
-              + carriedOut
-              + " of "
-              + steps.size()
-              + " steps are done; fiador settle --resume goes on, --undo takes them back");
-      return false;
     } catch (UncheckedIOException full) {
       throw full.getCause();
     }
+  }
+
+  private boolean halfWay(ServerException refused, Recorder recorder, int steps)
+      throws ServerException, IOException {
+    boolean known = !(refused instanceof OutcomeUnknownException);
+    if (known && recorder.lasting() == 0) {
+      recorder.refused();
+      throw refused;
+    }
+    err.println("fiador settle: " + refused.getMessage());
+    err.println(
+        "  "
+            + recorder.lasting()
+            + " of "
+            + steps
+            + " steps are done"
+            + (known ? "" : ", or more")
+            + "; fiador settle --resume goes on, --undo takes them back");
+    return false;
   }
 
   private void surveyed(Access access) throws IOException {
@@ -264,147 +313,5 @@ final class SettleCommand extends Change {
         ledger.record(access);
       }
     }
-  }
-
-  /** A change that the ledger knows has begun. */
-  @FunctionalInterface
-  private interface Recorded {
-    void ended() throws IOException;
-  }
-
-  /** Better not to begin than to change something without a record. */
-  private Recorded recorded(Access before, List<Step> steps) throws IOException {
-    String what = resume ? "resume" : undo ? "undo" : "settle";
-    try (Ledger ledger = Ledgers.open(folder, charter)) {
-      if (ledger == null) {
-        return () -> {};
-      }
-      ledger.record(before);
-      List<String> statements = statements(kind, steps);
-      long id = ledger.changing(entry.name(), what, Ledgers.runner(), clock.instant(), statements);
-      return () -> {
-        try (Ledger again = Ledgers.open(folder, charter)) {
-          again.changed(id, clock.instant());
-        }
-      };
-    }
-  }
-
-  private SettleRun.Witness witness(Journal journal, Progress progress) {
-    return new SettleRun.Witness() {
-      @Override
-      public void begins(List<Step> some) {
-        note(journal, some, false);
-      }
-
-      @Override
-      public void waits(String sql) {
-        say("somebody holds what is needed, trying again: " + sql);
-      }
-
-      @Override
-      public void done(List<Step> some, String sql) {
-        note(journal, some, true);
-        carriedOut += some.size();
-        progress.more(some.size());
-        if (verbose) {
-          err.println(sql);
-        }
-      }
-    };
-  }
-
-  private static void note(Journal journal, List<Step> steps, boolean done) {
-    try {
-      if (journal != null && done) {
-        journal.done(steps);
-      } else if (journal != null) {
-        journal.begins(steps);
-      }
-    } catch (IOException full) {
-      // better to stop than to go on without a record
-      throw new UncheckedIOException(full);
-    }
-  }
-
-  private static String summary(List<Step> steps) {
-    Map<String, Integer> counts = new TreeMap<>();
-    for (Step step : steps) {
-      String what = "changes of accounts";
-      if (step instanceof Step.CreateRole) {
-        what = "roles created";
-      } else if (step instanceof Step.CreateUser) {
-        what = "users created";
-      } else if (step instanceof Step.DropRole || step instanceof Step.DropUser) {
-        what = "users and roles dropped";
-      } else if (step instanceof Step.GiveRole || step instanceof Step.DefaultRole) {
-        what = "memberships given";
-      } else if (step instanceof Step.TakeRole) {
-        what = "memberships taken";
-      } else if (step instanceof Step.Revoke
-          || step instanceof Step.TakeOption
-          || step instanceof Step.RevokeLater) {
-        what = "grants taken";
-      } else if (step instanceof Step.TakeOver) {
-        what = "grants and memberships taken over";
-      } else if (step instanceof Step.ChangeOwner) {
-        what = "owners changed";
-      } else if (step instanceof Step.ShowSafely show) {
-        boolean closed = show.after() != null && show.after().showsNothing();
-        what = closed ? "safe views closed meanwhile" : "safe views settled";
-      } else if (step instanceof Step.FilterRows) {
-        what = "row filters settled";
-      } else if (step instanceof Step.SetAttribute) {
-        what = "attributes set";
-      } else if (step instanceof Step.Guard || step instanceof Step.DefineLookup) {
-        what = "parts of the guarded schema made";
-      } else if (!(step instanceof Step.LetLogIn || step instanceof Step.LimitInTime)) {
-        what = "grants given";
-      }
-      counts.merge(what, 1, Integer::sum);
-    }
-    StringJoiner parts = new StringJoiner(", ");
-    counts.forEach(
-        (what, count) ->
-            parts.add(count + " " + (count == 1 ? what.replaceFirst("s( |$)", "$1") : what)));
-    return parts.toString();
-  }
-
-  /** All secrets before the first statement, so that none is missed half-way. */
-  private static SettleRun.Secrets secretsFor(Access before, List<Step> steps) throws BadInput {
-    List<String> fresh = new ArrayList<>();
-    for (Step step : steps) {
-      if (step instanceof Step.CreateUser user) {
-        fresh.add(user.user());
-      }
-    }
-    UserSecrets variables = UserSecrets.of(before, fresh);
-    Map<String, char[]> secrets = new HashMap<>();
-    List<String> missing = new ArrayList<>();
-    Console console = System.console();
-    for (Step step : steps) {
-      if (step instanceof Step.CreateUser user) {
-        String value = variables.of(user.user());
-        if (value != null) {
-          secrets.put(user.user(), value.toCharArray());
-        } else if (console != null) {
-          char[] typed = console.readPassword("secret of the new user %s: ", user.user());
-          if (typed == null || typed.length == 0) {
-            throw new BadInput("no secret for " + user.user() + "; nothing was changed");
-          }
-          UserSecrets.whole("what was typed", CharBuffer.wrap(typed));
-          secrets.put(user.user(), typed);
-        } else {
-          missing.add(variables.variable(user.user()));
-        }
-      }
-    }
-    if (!missing.isEmpty()) {
-      throw new BadInput(
-          "new users need secrets, and the environment does not have them: "
-              + String.join(", ", missing)
-              + "; nothing was changed");
-    }
-    return secrets::get;
   }
 }

@@ -3,6 +3,7 @@ package fiador.cli;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.util.function.ToIntBiFunction;
 
 /** Runs the program in this JVM and keeps what it said. */
 final class Program {
@@ -17,13 +18,27 @@ final class Program {
   }
 
   static Program run(String... args) {
+    return run((out, err) -> Main.run(out, err, args));
+  }
+
+  /** Settles with the same secret for whoever is new. */
+  static Program settle(String secret, String... args) {
+    SettleCommand command = new SettleCommand();
+    command.otherSecrets = user -> secret.toCharArray();
+    return run(
+        (out, err) -> {
+          command.terminal = err;
+          return Main.run(command, "settle", out, err, args);
+        });
+  }
+
+  private static Program run(ToIntBiFunction<PrintStream, PrintStream> program) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     ByteArrayOutputStream err = new ByteArrayOutputStream();
     int code =
-        Main.run(
+        program.applyAsInt(
             new PrintStream(out, true, StandardCharsets.UTF_8),
-            new PrintStream(err, true, StandardCharsets.UTF_8),
-            args);
+            new PrintStream(err, true, StandardCharsets.UTF_8));
     return new Program(
         code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
   }

@@ -35,6 +35,7 @@ final class Demands {
   private final Map<LaterKey, long[]> later = new LinkedHashMap<>();
   private final Map<String, List<Labelled>> labels;
   private final Map<Integer, Integer> safe;
+  private final Set<Integer> safeViews;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
 
@@ -48,8 +49,14 @@ final class Demands {
   /**
    * @param labels what carries which label
    * @param safe the views that take over the readers of tables
+   * @param safeViews all views that stand for tables, which tell nothing of who makes what there
    */
-  Demands(Access access, Map<String, List<Labelled>> labels, Map<Integer, Integer> safe) {
+  Demands(
+      Access access,
+      Map<String, List<Labelled>> labels,
+      Map<Integer, Integer> safe,
+      Set<Integer> safeViews) {
+    this.safeViews = safeViews;
     this.labels = labels;
     this.safe = safe;
     this.access = access;
@@ -138,7 +145,7 @@ final class Demands {
     TreeSet<String> creators = new TreeSet<>();
     for (int i = 0; i < inside.size(); i++) {
       int node = inside.getInt(i);
-      if (tree.owner(node) >= 0 && !tree.isSystem(node)) {
+      if (tree.owner(node) >= 0 && !tree.isSystem(node) && !safeViews.contains(node)) {
         creators.add(access.principals().name(tree.owner(node)));
       }
       boolean meant =

@@ -43,7 +43,7 @@ public final class Done {
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
     steps.stream()
-        .filter(step -> !(step instanceof Step.TakeOver))
+        .filter(step -> !isTakeOver(step))
         .filter(
             step -> {
               Meanwhile pair = Meanwhile.of(step, steps);
@@ -54,12 +54,19 @@ public final class Done {
     return back;
   }
 
+  private static boolean isTakeOver(Step step) {
+    return step instanceof Step.TakeOver
+        || step instanceof Step.LetIn in && in.taking() instanceof Step.TakeOver;
+  }
+
   /** Whether a step has taken effect. */
   public boolean isDone(Step step) {
     if (SightSteps.isAbout(step)) {
       return SightSteps.isDone(access, step);
     } else if (step instanceof Step.TakeOver over) {
       return isDone(over.taken());
+    } else if (step instanceof Step.LetIn in) {
+      return isDone(in.taking());
     } else if (step instanceof Step.CreateRole role) {
       return exists(role.role());
     } else if (step instanceof Step.CreateUser user) {
@@ -108,7 +115,8 @@ public final class Done {
       return (given & later.privileges()) == 0;
     }
     Step.ChangeOwner owner = (Step.ChangeOwner) step;
-    int is = tree.owner(node(owner.on()));
+    int node = node(owner.on());
+    int is = node < 0 ? -1 : tree.owner(node);
     return is >= 0 && access.principals().name(is).equals(owner.owner());
   }
 
@@ -202,10 +210,10 @@ public final class Done {
       return byPlace ? bits != 0 : (bits & privileges) == privileges;
     }
     return columns.stream()
+        .mapToInt(column -> tree.columnNamed(node, column))
         .allMatch(
             column ->
-                (bits(grantee, node, tree.columnNamed(node, column), option) & privileges)
-                    == privileges);
+                column >= 0 && (bits(grantee, node, column, option) & privileges) == privileges);
   }
 
   private boolean gone(
@@ -229,6 +237,7 @@ public final class Done {
     }
     return columns.stream()
         .mapToInt(column -> tree.columnNamed(node, column))
+        .filter(column -> column >= 0)
         .allMatch(column -> (bits(grantee, node, column, option, by) & privileges) == 0);
   }
 

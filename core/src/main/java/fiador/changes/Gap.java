@@ -27,7 +27,7 @@ public record Gap(
   /** The gap; parameters as for {@link Planner}. */
   public static Gap between(
       Access surveyed, Wanted wanted, boolean mayDrop, Set<String> untouchable, Clock clock) {
-    Planner planner = new Planner(surveyed, mayDrop, untouchable);
+    Planner planner = new Planner(surveyed, mayDrop, untouchable, clock);
     Plan plan = planner.plan(wanted);
     Access before = planner.access();
     if (!plan.problems().isEmpty()) {
@@ -37,8 +37,7 @@ public record Gap(
     List<Plan.Problem> denied =
         new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
     Seals seals =
-        new Seals(
-            outcome.after(), clock, new Governed(outcome.after(), wanted.governs(), untouchable));
+        new Seals(outcome.after(), clock, new Governed(outcome.after(), wanted, untouchable));
     wanted.sight().seals().forEach(seals::check);
     List<Plan.Problem> problems = new ArrayList<>(denied);
     problems.addAll(seals.problems());

@@ -9,6 +9,7 @@ import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.HouseRules.Accounts;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -19,6 +20,7 @@ final class Governed {
   private final Access access;
   private final Tree tree;
   private final Governs governs;
+  private final Set<String> users;
   private final Set<String> untouchable;
   private final Map<Integer, Boolean> schemas = new HashMap<>();
   private final Pattern schemaPattern;
@@ -29,13 +31,29 @@ final class Governed {
    * @param untouchable names of principals that are left alone whatever the charter governs
    */
   Governed(Access access, Governs governs, Set<String> untouchable) {
+    this(access, governs, Set.of(), untouchable);
+  }
+
+  /** As the other, by a charter that lists users too. */
+  Governed(Access access, Wanted wanted, Set<String> untouchable) {
+    this(access, wanted.governs(), users(access, wanted), untouchable);
+  }
+
+  private Governed(Access access, Governs governs, Set<String> users, Set<String> untouchable) {
     this.access = access;
     this.tree = access.tree();
     this.governs = governs;
+    this.users = users;
     this.untouchable = untouchable;
     this.schemaPattern = anyOf(governs.schemas());
     this.rolePattern = anyOf(governs.roles());
     this.userPattern = anyOf(governs.users());
+  }
+
+  private static Set<String> users(Access access, Wanted wanted) {
+    Set<String> users = new HashSet<>();
+    wanted.users().forEach(user -> users.add(Planner.stored(user.name(), access.rules())));
+    return users;
   }
 
   private Pattern anyOf(List<String> names) {
@@ -64,7 +82,8 @@ final class Governed {
             || access.rules().isOwn(bare)
             || untouchable.contains(name)
             || untouchable.contains(bare);
-    Pattern listed = people.isUser(id) ? userPattern : rolePattern;
+    // who cannot log in just now is a user all the same where the charter says so
+    Pattern listed = people.isUser(id) || users.contains(name) ? userPattern : rolePattern;
     return !own && listed.matcher(bare).matches();
   }
 

@@ -115,6 +115,8 @@ public final class Outcome {
     if (step instanceof Step.TakeOver over) {
       apply(over.given());
       apply(over.taken());
+    } else if (step instanceof Step.LetIn in) {
+      apply(in.taking());
     } else if (step instanceof Step.CreateRole role) {
       create(PrincipalKind.ROLE, role.role());
     } else if (step instanceof Step.CreateUser user) {
@@ -164,12 +166,45 @@ public final class Outcome {
           new Step.Grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
       grant(grant);
     } else if (step instanceof Step.ChangeOwner owner) {
-      int node = node(owner.on());
-      nodes.add(node);
-      joining.add(principal(owner.owner()));
-      whatIf.owner(node, principal(owner.owner()));
+      changeOwner(node(owner.on()), principal(owner.owner()));
     }
     // grants for later objects and time limits change nothing that anybody holds now
+  }
+
+  /**
+   * What the old owner gave and was given is the new one's, and what the new one had from the old
+   * one comes to what he keeps for himself.
+   *
+   * <p>Source: PostgreSQL, aclnewowner in acl.c.
+   */
+  private void changeOwner(int node, int owner) {
+    int old = tree.owner(node);
+    nodes.add(node);
+    joining.add(owner);
+    long kept = base.rules().privilegesOn(tree.kind(node)) & ~tree.withheld(node);
+    if (base.rules().grantorsCount() && old >= 0) {
+      IntOpenHashSet grantees = new IntOpenHashSet(List.of(old, owner));
+      for (int row : base.grants().byNode().run(node)) {
+        grantees.add(base.grants().grantee(row));
+      }
+      for (int grantee : grantees.toIntArray()) {
+        List<Row> his = rows(grantee, node);
+        List<Row> moved = new ArrayList<>();
+        for (Row row : his) {
+          moved.add(
+              new Row(row.terms(), row.columns(), row.grantor() == old ? owner : row.grantor()));
+        }
+        his.clear();
+        rows(grantee == old ? owner : grantee, node).addAll(moved);
+      }
+      List<Row> own = rows(owner, node);
+      for (Row row : own) {
+        boolean fromHimself = row.grantor() == owner && row.columns() == ColumnSets.WHOLE;
+        kept |= fromHimself ? row.terms().privileges() : 0;
+      }
+      own.removeIf(row -> row.grantor() == owner && row.columns() == ColumnSets.WHOLE);
+    }
+    whatIf.owner(node, owner, base.rules().privilegesOn(tree.kind(node)) & ~kept);
   }
 
   private void create(PrincipalKind kind, String name) {

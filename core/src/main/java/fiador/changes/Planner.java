@@ -12,9 +12,11 @@ import fiador.grants.HouseRules;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Lookup;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -37,6 +39,8 @@ public final class Planner {
   private final boolean mayDrop;
   private final Set<String> untouchable;
   private final boolean byHost;
+  private final Clock clock;
+  private Set<Integer> safeViews = Set.of();
   private final Set<Step> create = new LinkedHashSet<>();
   private final Set<Step> give = new LinkedHashSet<>();
   private final Set<Step> take = new LinkedHashSet<>();
@@ -47,7 +51,7 @@ public final class Planner {
 
   /** Plans against that server; nobody is dropped. */
   public Planner(Access access) {
-    this(access, false, Set.of());
+    this(access, false, Set.of(), Clock.systemUTC());
   }
 
   /**
@@ -56,13 +60,15 @@ public final class Planner {
    * @param mayDrop whether governed users and roles that are not listed are dropped
    * @param untouchable names of principals that are left alone in any case, such as the one who
    *     carries it out
+   * @param clock tells what is past its time
    */
-  public Planner(Access access, boolean mayDrop, Set<String> untouchable) {
+  public Planner(Access access, boolean mayDrop, Set<String> untouchable, Clock clock) {
     this.access = access;
     this.tree = access.tree();
     this.lookup = new Lookup(access);
     this.mayDrop = mayDrop;
     this.untouchable = untouchable;
+    this.clock = clock;
     this.byHost = access.rules().accounts() == Accounts.BY_HOST;
   }
 
@@ -74,38 +80,85 @@ public final class Planner {
   /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
     SightPlanner.Result sight =
-        new SightPlanner(
-                access, wanted, new Governed(access, wanted.governs(), untouchable), this::stored)
+        new SightPlanner(access, wanted, new Governed(access, wanted, untouchable), this::stored)
             .plan();
     // with the views that are still to be made
     access = sight.access();
     tree = access.tree();
     lookup = new Lookup(access);
+    safeViews = safeViews(sight);
     problems.addAll(sight.problems());
     notes.addAll(sight.notes());
-    Governed governed = new Governed(access, wanted.governs(), untouchable);
     problems.addAll(problemsOnPaper(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
     wanted.owned().forEach(owned -> own(owned, accounts));
-    new MembershipDifference(access, governed, give, take, notes).compare(wanted, accounts);
-    Demands demands = new Demands(access, wanted.sight().labels(), sight.safe());
+    Access owned = owned();
+    Governed governed = new Governed(owned, wanted, untouchable);
+    new MembershipDifference(owned, governed, give, take, notes).compare(wanted, accounts);
+    Demands demands = new Demands(owned, wanted.sight().labels(), sight.safe(), safeViews);
     for (Wanted.Grant grant : wanted.grants()) {
       demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
     }
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
-    new GrantDifference(access, governed, give, take, notes).compare(demands);
-    unlisted(governed);
-    new Resting(access).takeOver(take, drop);
+    new GrantDifference(owned, governed, give, take, notes).compare(demands);
+    unlisted(owned, governed);
+    new Resting(owned).takeOver(take, drop);
     List<Step> steps = new ArrayList<>(create);
     steps.addAll(sight.first());
     steps.addAll(give);
-    steps.addAll(Resting.first(take));
+    steps.addAll(takes(steps));
     steps.addAll(sight.last());
     steps.addAll(drop);
     return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
+  }
+
+  /** The views that stand for tables: whoever settles owns them, whatever else is in a schema. */
+  private Set<Integer> safeViews(SightPlanner.Result sight) {
+    Set<Integer> views = new LinkedHashSet<>(sight.safe().values());
+    access
+        .sights()
+        .kept()
+        .forEach(
+            (node, kept) -> {
+              if (node != kept.table()) {
+                views.add(node);
+              }
+            });
+    return views;
+  }
+
+  /** The server as the rest of the plan finds it: everything has its owner by then. */
+  private Access owned() {
+    boolean same = create.stream().noneMatch(Step.ChangeOwner.class::isInstance);
+    return same ? access : Outcome.of(access, List.copyOf(create)).after();
+  }
+
+  /**
+   * What is taken, in an order in which nobody loses the way to what he has to take himself: things
+   * first, then what they are in, then roles; and what rests on something before that.
+   *
+   * @param before the steps that come before
+   */
+  private List<Step> takes(List<Step> before) {
+    List<Step> ordered = new ArrayList<>(take);
+    ordered.sort(Comparator.comparingInt(Planner::depth));
+    ordered = Resting.first(ordered);
+    boolean asksGivers = ordered.stream().anyMatch(LettingIn::isByGiver);
+    return asksGivers && problems.isEmpty()
+        ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
+        : ordered;
+  }
+
+  private static int depth(Step step) {
+    Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
+    Step.On on =
+        taking instanceof Step.Revoke revoke
+            ? revoke.on()
+            : taking instanceof Step.TakeOption option ? option.on() : null;
+    return on == null ? 2 : on.kind().isObject() ? 0 : 1;
   }
 
   private void role(Wanted.Principal wanted, Map<String, List<String>> accounts) {
@@ -241,7 +294,7 @@ public final class Planner {
       before = access.principals().account(id);
       boolean noLogin = access.principals().kind(id) == PrincipalKind.ROLE;
       wasDisabled = before.disabled() || noLogin;
-      if (noLogin && !disabled) {
+      if (noLogin && !disabled && !access.rules().usersAreRoles()) {
         checkKind(wanted, id, PrincipalKind.USER);
         return;
       }
@@ -301,10 +354,21 @@ public final class Planner {
         }
       }
       case OBJECT -> {
+        if (safeViews.contains(found.id())) {
+          problems.add(
+              new Problem(
+                  wanted.place(),
+                  tree.path(found.id())
+                      + " shows a table safely and reads what nobody else may read, so it stays with"
+                      + " the account that settles"));
+          return;
+        }
         changeOwner(found.id(), owner);
         if (wanted.inside()) {
           for (int child : tree.children().run(found.id())) {
-            changeOwner(child, owner);
+            if (!safeViews.contains(child)) {
+              changeOwner(child, owner);
+            }
           }
         }
       }
@@ -319,7 +383,8 @@ public final class Planner {
     }
   }
 
-  private void unlisted(Governed governed) {
+  private void unlisted(Access access, Governed governed) {
+    Tree tree = access.tree();
     List<String> left = new ArrayList<>();
     for (int id = 1; id < access.principals().size(); id++) {
       if (!governed.principal(id) || listed.contains(id)) {

@@ -37,7 +37,7 @@ final class Refusals {
     Holders ask = new Holders(after, clock);
     for (Wanted.Grant grant : refused) {
       String role = after.rules().fold(grant.grantee());
-      Demands demands = new Demands(after, labels, Map.of());
+      Demands demands = new Demands(after, labels, Map.of(), Set.of());
       demands.add(grant, List.of(role));
       found.addAll(demands.problems());
       IntOpenHashSet below = below(after.principals().named(role));

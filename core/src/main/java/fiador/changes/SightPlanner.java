@@ -224,8 +224,18 @@ final class SightPlanner {
     Sights.Filter filter = access.sights().filters().get(table);
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
       boolean ours =
-          before.contains("\t" + rule.name() + "\t") || rule.name().equals("fiador open");
-      if (!ours && !after.isEmpty()) {
+          before.contains("\t" + rule.name() + "\t")
+              || !before.isEmpty() && rule.name().equals("fiador open");
+      boolean known = access.sights().doubts().isEmpty();
+      if (!ours && known && after.contains("\t" + rule.name() + "\t")) {
+        problems.add(
+            new Problem(
+                null,
+                tree.path(table)
+                    + " has a row rule "
+                    + rule.name()
+                    + " that was not made from a charter; drop it, or give the policy another name"));
+      } else if (!ours && !after.isEmpty()) {
         notes.add(
             tree.path(table)
                 + " has the row rule "
@@ -335,12 +345,14 @@ final class SightPlanner {
               columns(key.id()).get(key.column()),
               columns(value.id()).get(value.column()));
       Step.LookupTable before = null;
+      boolean asMade = true;
       for (Sights.LookupTable known : access.sights().lookups()) {
         if (known.database() == database && known.name().equals(one.name())) {
           before = SightSteps.lookupTable(tree, known);
+          asMade = known.asMade();
         }
       }
-      if (!Objects.equals(before, after)) {
+      if (!Objects.equals(before, after) || !asMade) {
         first.add(new Step.DefineLookup(name, before, after));
       }
     }

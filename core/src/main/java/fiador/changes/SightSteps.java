@@ -51,7 +51,9 @@ final class SightSteps {
       Step.LookupTable is = null;
       String name = (define.after() == null ? define.before() : define.after()).name();
       for (Sights.LookupTable known : sights.lookups()) {
-        if (known.name().equals(name) && known.database() == database(access, define.database())) {
+        boolean here = known.database() == database(access, define.database());
+        boolean counts = known.asMade() || define.after() == null;
+        if (known.name().equals(name) && here && counts) {
           is = lookupTable(access.tree(), known);
         }
       }

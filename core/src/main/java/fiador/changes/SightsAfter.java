@@ -82,7 +82,8 @@ final class SightsAfter {
       int table = Outcome.find(tree, after.table());
       lookups.put(
           List.of(database, after.name()),
-          new LookupTable(database, after.name(), table, after.key().name(), after.value().name()));
+          new LookupTable(
+              database, after.name(), table, after.key().name(), after.value().name(), true));
     }
   }
 

@@ -12,6 +12,21 @@ public sealed interface Step {
   /** What takes this step back. */
   Step inverse();
 
+  /** The users and roles that have to be there. */
+  default List<String> principals() {
+    return List.of();
+  }
+
+  /** The thing that has to be there; null for none. */
+  default On on() {
+    return null;
+  }
+
+  /** The columns of it that have to be there. */
+  default List<String> columnNames() {
+    return List.of();
+  }
+
   /**
    * A name: the database where the server has such a level, else null; then schema and object.
    *
@@ -35,6 +50,11 @@ public sealed interface Step {
   /** Drops a role. */
   record DropRole(String role) implements Step {
     @Override
+    public List<String> principals() {
+      return List.of(role);
+    }
+
+    @Override
     public Step inverse() {
       return new CreateRole(role);
     }
@@ -51,6 +71,11 @@ public sealed interface Step {
   /** Drops a user. Taking it back needs a new secret: the old one is gone. */
   record DropUser(String user) implements Step {
     @Override
+    public List<String> principals() {
+      return List.of(user);
+    }
+
+    @Override
     public Step inverse() {
       return new CreateUser(user);
     }
@@ -62,6 +87,11 @@ public sealed interface Step {
    * @param enabled whether it can from now on
    */
   record LetLogIn(String user, boolean enabled) implements Step {
+    @Override
+    public List<String> principals() {
+      return List.of(user);
+    }
+
     @Override
     public Step inverse() {
       return new LetLogIn(user, !enabled);
@@ -75,6 +105,11 @@ public sealed interface Step {
    * @param until until when, null for ever
    */
   record LimitInTime(String user, Instant before, Instant until) implements Step {
+    @Override
+    public List<String> principals() {
+      return List.of(user);
+    }
+
     @Override
     public Step inverse() {
       return new LimitInTime(user, until, before);
@@ -96,6 +131,11 @@ public sealed interface Step {
     }
 
     @Override
+    public List<String> principals() {
+      return List.of(role, member);
+    }
+
+    @Override
     public Step inverse() {
       return before == null
           ? new TakeRole(role, member, how, null, spelledOut)
@@ -113,6 +153,11 @@ public sealed interface Step {
   record TakeRole(String role, String member, Membership before, String grantor, boolean spelledOut)
       implements Step {
     @Override
+    public List<String> principals() {
+      return grantor == null ? List.of(role, member) : List.of(role, member, grantor);
+    }
+
+    @Override
     public Step inverse() {
       return new GiveRole(role, member, before, null, spelledOut);
     }
@@ -127,8 +172,52 @@ public sealed interface Step {
    */
   record TakeOver(Step given, Step taken) implements Step {
     @Override
+    public List<String> principals() {
+      return taken.principals();
+    }
+
+    @Override
+    public On on() {
+      return taken.on();
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return taken.columnNames();
+    }
+
+    @Override
     public Step inverse() {
       return this;
+    }
+  }
+
+  /**
+   * Takes what only its giver can take, where he has lost the way into the schema: he is let in for
+   * that one statement. Only for servers on which others see nothing of what is in between.
+   *
+   * @param taking takes a grant, or takes it over
+   * @param schema where he is let in
+   */
+  record LetIn(Step taking, On schema, String giver) implements Step {
+    @Override
+    public List<String> principals() {
+      return taking.principals();
+    }
+
+    @Override
+    public On on() {
+      return taking.on();
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return taking.columnNames();
+    }
+
+    @Override
+    public Step inverse() {
+      return taking.inverse();
     }
   }
 
@@ -139,6 +228,11 @@ public sealed interface Step {
    * @param before which so far, or null
    */
   record DefaultRole(String member, String role, String before) implements Step {
+    @Override
+    public List<String> principals() {
+      return role == null ? List.of(member) : List.of(member, role);
+    }
+
     @Override
     public Step inverse() {
       return new DefaultRole(member, before, role);
@@ -153,6 +247,16 @@ public sealed interface Step {
    */
   record Grant(long privileges, On on, List<String> columns, String grantee, boolean grantOption)
       implements Step {
+    @Override
+    public List<String> principals() {
+      return List.of(grantee);
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return columns;
+    }
+
     @Override
     public Step inverse() {
       return new Revoke(privileges, on, columns, grantee, grantOption, null);
@@ -174,6 +278,16 @@ public sealed interface Step {
       String grantor)
       implements Step {
     @Override
+    public List<String> principals() {
+      return grantor == null ? List.of(grantee) : List.of(grantee, grantor);
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return columns;
+    }
+
+    @Override
     public Step inverse() {
       return new Grant(privileges, on, columns, grantee, withOption);
     }
@@ -181,6 +295,16 @@ public sealed interface Step {
 
   /** Adds the right to grant on to what is held already. */
   record AddOption(long privileges, On on, List<String> columns, String grantee) implements Step {
+    @Override
+    public List<String> principals() {
+      return List.of(grantee);
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return columns;
+    }
+
     @Override
     public Step inverse() {
       return new TakeOption(privileges, on, columns, grantee, null);
@@ -190,6 +314,16 @@ public sealed interface Step {
   /** Takes the right to grant on and leaves the privileges. */
   record TakeOption(long privileges, On on, List<String> columns, String grantee, String grantor)
       implements Step {
+    @Override
+    public List<String> principals() {
+      return grantor == null ? List.of(grantee) : List.of(grantee, grantor);
+    }
+
+    @Override
+    public List<String> columnNames() {
+      return columns;
+    }
+
     @Override
     public Step inverse() {
       return new AddOption(privileges, on, columns, grantee);
@@ -212,6 +346,16 @@ public sealed interface Step {
       boolean grantOption)
       implements Step {
     @Override
+    public List<String> principals() {
+      return List.of(creator, grantee);
+    }
+
+    @Override
+    public On on() {
+      return schema;
+    }
+
+    @Override
     public Step inverse() {
       return new RevokeLater(creator, schema, kind, privileges, grantee, grantOption);
     }
@@ -226,6 +370,16 @@ public sealed interface Step {
       String creator, On schema, NodeKind kind, long privileges, String grantee, boolean withOption)
       implements Step {
     @Override
+    public List<String> principals() {
+      return List.of(creator, grantee);
+    }
+
+    @Override
+    public On on() {
+      return schema;
+    }
+
+    @Override
     public Step inverse() {
       return new GrantLater(creator, schema, kind, privileges, grantee, withOption);
     }
@@ -237,6 +391,11 @@ public sealed interface Step {
    * @param before who owned it
    */
   record ChangeOwner(On on, String owner, String before) implements Step {
+    @Override
+    public List<String> principals() {
+      return List.of(owner);
+    }
+
     @Override
     public Step inverse() {
       return new ChangeOwner(on, before, owner);
@@ -283,6 +442,11 @@ public sealed interface Step {
   /** Makes a lookup table readable for policies, or otherwise than before; null for not at all. */
   record DefineLookup(String database, LookupTable before, LookupTable after) implements Step {
     @Override
+    public On on() {
+      return (after == null ? before : after).table();
+    }
+
+    @Override
     public Step inverse() {
       return new DefineLookup(database, after, before);
     }
@@ -290,6 +454,11 @@ public sealed interface Step {
 
   /** Makes, changes or drops a view that shows a table safely; null for none. */
   record ShowSafely(SafeView before, SafeView after) implements Step {
+    @Override
+    public On on() {
+      return after == null ? before.view() : after.table();
+    }
+
     @Override
     public Step inverse() {
       return new ShowSafely(after, before);
@@ -306,6 +475,11 @@ public sealed interface Step {
    */
   record FilterRows(On table, List<SafeColumn> columns, String before, String after)
       implements Step {
+    @Override
+    public On on() {
+      return table;
+    }
+
     @Override
     public Step inverse() {
       return new FilterRows(table, columns, after, before);

@@ -29,6 +29,8 @@ public final class Transactions {
   static String databaseOf(Step step) {
     if (step instanceof Step.TakeOver over) {
       return databaseOf(over.taken());
+    } else if (step instanceof Step.LetIn in) {
+      return databaseOf(in.taking());
     } else if (step instanceof Step.Guard guard) {
       return guard.database();
     } else if (step instanceof Step.SetAttribute set) {
@@ -36,31 +38,8 @@ public final class Transactions {
     } else if (step instanceof Step.DefineLookup define) {
       return define.database();
     }
-    Step.On on = thing(step);
+    Step.On on = step.on();
     return on == null ? null : on.database();
-  }
-
-  private static Step.On thing(Step step) {
-    if (step instanceof Step.Grant grant) {
-      return grant.on();
-    } else if (step instanceof Step.AddOption add) {
-      return add.on();
-    } else if (step instanceof Step.Revoke revoke) {
-      return revoke.on();
-    } else if (step instanceof Step.TakeOption take) {
-      return take.on();
-    } else if (step instanceof Step.GrantLater later) {
-      return later.schema();
-    } else if (step instanceof Step.RevokeLater later) {
-      return later.schema();
-    } else if (step instanceof Step.ChangeOwner owner) {
-      return owner.on();
-    } else if (step instanceof Step.FilterRows filter) {
-      return filter.table();
-    } else if (step instanceof Step.ShowSafely show) {
-      return (show.after() == null ? show.before() : show.after()).view();
-    }
-    return null;
   }
 
   /**

@@ -70,18 +70,22 @@ public final class Tree {
   }
 
   /**
-   * The same tree with other owners. What an old owner had taken away from himself is given back.
+   * The same tree with other owners.
    *
    * @param owners the new owner by node
+   * @param without the privileges that a new owner has not from himself, by node
    * @param principals how many principals there are
    */
-  public Tree withOwners(Map<Integer, Integer> owners, int principals) {
+  public Tree withOwners(Map<Integer, Integer> owners, Map<Integer, Long> without, int principals) {
     int[] changed = owner.clone();
     Int2LongOpenHashMap still = new Int2LongOpenHashMap(withheld);
-    owners.forEach(
-        (node, to) -> {
-          changed[node] = to;
+    owners.forEach((node, to) -> changed[node] = to);
+    without.forEach(
+        (node, bits) -> {
           still.remove((int) node);
+          if (bits != 0) {
+            still.put((int) node, (long) bits);
+          }
         });
     return new Tree(this, changed, still, Adjacency.group(principals, changed));
   }

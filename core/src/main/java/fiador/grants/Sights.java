@@ -78,8 +78,10 @@ public record Sights(
    * @param table the table's node
    * @param key the column with names of users
    * @param value the column with what holds for them
+   * @param asMade whether what policies read of it still is as it was made
    */
-  public record LookupTable(int database, String name, int table, String key, String value) {}
+  public record LookupTable(
+      int database, String name, int table, String key, String value, boolean asMade) {}
 
   /**
    * Why nothing of a guarded schema was believed.

@@ -23,6 +23,7 @@ public final class WhatIf {
   private final IntOpenHashSet gone = new IntOpenHashSet();
   private final Map<Integer, Account> accounts = new HashMap<>();
   private final Map<Integer, Integer> owners = new HashMap<>();
+  private final Map<Integer, Long> withheld = new HashMap<>();
   private final IntOpenHashSet revoked = new IntOpenHashSet();
   private final List<Row> given = new ArrayList<>();
   private final IntOpenHashSet left = new IntOpenHashSet();
@@ -66,9 +67,14 @@ public final class WhatIf {
     return this;
   }
 
-  /** Gives a node another owner. */
-  public WhatIf owner(int node, int principal) {
+  /**
+   * Gives a node another owner.
+   *
+   * @param without the privileges that the new owner has not from himself
+   */
+  public WhatIf owner(int node, int principal, long without) {
     owners.put(node, principal);
+    withheld.put(node, without);
     return this;
   }
 
@@ -117,7 +123,7 @@ public final class WhatIf {
     }
     Tree tree = base.tree();
     if (!owners.isEmpty()) {
-      tree = tree.withOwners(owners, people.size());
+      tree = tree.withOwners(owners, withheld, people.size());
     } else if (!principals.isEmpty()) {
       tree = tree.withPrincipals(people.size());
     }

@@ -119,7 +119,9 @@ public final class TinyEstate {
   /** Adds a lookup table. */
   public TinyEstate lookup(String name, String table, String key, String value) {
     int database = nodes.getOrDefault("d", 0);
-    builder.sights().lookup(new Sights.LookupTable(database, name, nodes.get(table), key, value));
+    builder
+        .sights()
+        .lookup(new Sights.LookupTable(database, name, nodes.get(table), key, value, true));
     return this;
   }
 

@@ -3,9 +3,11 @@ package fiador.servers;
 import fiador.changes.Step;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.StringJoiner;
@@ -49,7 +51,7 @@ public interface Dialect {
       String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
       return revoke(what, take.on(), take.grantee(), take.grantor());
     }
-    if (step instanceof Step.TakeOver) {
+    if (step instanceof Step.TakeOver || step instanceof Step.LetIn) {
       return String.join(";\n", statements(step));
     }
     List<String> aboutPolicies = policies().of(step);
@@ -75,6 +77,13 @@ public interface Dialect {
   default List<String> statements(Step step) {
     if (step instanceof Step.TakeOver over) {
       return List.of(sql(over.given()), sql(over.taken()));
+    } else if (step instanceof Step.LetIn in) {
+      long usage = Privilege.USAGE.bit();
+      List<String> let = new ArrayList<>();
+      let.add(grant(usage, in.schema(), List.of(), in.giver(), false));
+      let.addAll(statements(in.taking()));
+      let.add(revoke(privileges(usage, List.of()), in.schema(), in.giver(), null));
+      return let;
     }
     List<String> aboutPolicies = policies().of(step);
     return aboutPolicies == null ? List.of(sql(step)) : aboutPolicies;

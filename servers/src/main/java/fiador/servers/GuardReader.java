@@ -36,7 +36,8 @@ public final class GuardReader {
   /**
    * Reads it.
    *
-   * @param kept the query for what was made, and whether it still is as it was made
+   * @param kept the query for what was made, whether it still is as it was made, and what it is by
+   *     now
    */
   public void read(Connection connection, String kept) throws SQLException {
     Sql.rows(
@@ -54,11 +55,15 @@ public final class GuardReader {
           int table = nodes.applyAsInt(row.getString(3), row.getString(4));
           String policies = row.getString(5);
           boolean asMade = row.getBoolean(6);
-          if (table >= 0 && policies.startsWith(LOOKUP)) {
+          if (policies.startsWith(LOOKUP)) {
+            if (table < 0 || row.getString("text") == null) {
+              return;
+            }
             String[] parts = policies.substring(LOOKUP.length()).split("\t");
             builder
                 .sights()
-                .lookup(new Sights.LookupTable(database, parts[0], table, parts[1], parts[2]));
+                .lookup(
+                    new Sights.LookupTable(database, parts[0], table, parts[1], parts[2], asMade));
           } else if (node >= 0 && table >= 0) {
             builder.sights().kept(node, new Sights.Kept(table, policies, asMade));
           }

@@ -38,6 +38,9 @@ public final class SettleRun {
 
     /** They were; where the server can roll back, only a later commit makes them last. */
     void done(List<Step> steps, String sql);
+
+    /** So many steps last from now on. */
+    default void lasts(int steps) {}
   }
 
   /** A lock on a server; closing it lets others settle. */
@@ -140,9 +143,13 @@ public final class SettleRun {
           witness.begins(batch.steps());
           run(connection, dialect, batch);
           witness.done(batch.steps(), batch.sql());
+          if (!dialect.transactional()) {
+            witness.lasts(batch.steps().size());
+          }
         }
         if (dialect.transactional()) {
-          connection.commit();
+          commit(connection);
+          witness.lasts(steps.size());
         }
         return;
       } catch (Waited inTheWay) {
@@ -155,6 +162,23 @@ public final class SettleRun {
             "the connection to " + login.where() + " broke: " + broken.getMessage(), broken);
       }
     }
+  }
+
+  private void commit(Connection connection) throws OutcomeUnknownException {
+    try {
+      connection.commit();
+    } catch (SQLException broken) {
+      throw unknown(broken);
+    }
+  }
+
+  private OutcomeUnknownException unknown(SQLException broken) {
+    return new OutcomeUnknownException(
+        "the connection to "
+            + login.where()
+            + " broke while something was carried out: "
+            + broken.getMessage(),
+        broken);
   }
 
   /**
@@ -223,7 +247,9 @@ public final class SettleRun {
         }
         return;
       } catch (SQLException refused) {
-        if (!dialect.isLockTimeout(refused)) {
+        if (isBroken(refused) && !dialect.transactional()) {
+          throw unknown(refused);
+        } else if (!dialect.isLockTimeout(refused)) {
           throw refused(dialect, batch, refused);
         } else if (dialect.transactional()) {
           throw new Waited(batch, refused);
@@ -232,6 +258,10 @@ public final class SettleRun {
         }
       }
     }
+  }
+
+  private static boolean isBroken(SQLException refused) {
+    return refused.getSQLState() != null && refused.getSQLState().startsWith("08");
   }
 
   private void carryOut(Connection connection, Statement statement, Dialect dialect, Batch batch)

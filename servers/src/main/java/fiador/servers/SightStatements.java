@@ -113,12 +113,12 @@ public abstract class SightStatements {
   private List<String> lookup(DefineLookup define) {
     MaskSql sql = writer("l.");
     Step.LookupTable after = define.after();
-    String name = sql.guarded("lookup_" + (after == null ? define.before() : after).name());
+    String name = sql.guarded(lookupView(after == null ? define.before() : after));
     List<String> statements = new ArrayList<>();
     Step.On view = guardedView((after == null ? define.before() : after).name());
     statements.add(forget(view));
     if (after == null) {
-      statements.add("DROP VIEW " + name);
+      statements.add("DROP VIEW IF EXISTS " + name);
       return statements;
     }
     String key = column(sql, after.key());
@@ -140,7 +140,9 @@ public abstract class SightStatements {
     statements.addAll(openGuarded(name));
     String kept =
         GuardReader.LOOKUP + after.name() + "\t" + after.key().name() + "\t" + after.value().name();
-    statements.add(keep(view, after.table(), kept, "SELECT MAX(k.stored) FROM " + kept() + " k"));
+    String stored =
+        storedView(sql.literal(alias(PredicateSql.GUARD)), sql.literal(alias(lookupView(after))));
+    statements.add(keep(view, after.table(), kept, stored));
     return statements;
   }
 
@@ -148,8 +150,8 @@ public abstract class SightStatements {
     return sql.column(new Expression.Column(column.name(), 0, column.type()));
   }
 
-  private String kept() {
-    return writer("").guarded("kept");
+  private static String lookupView(Step.LookupTable lookup) {
+    return GuardReader.LOOKUP + lookup.name();
   }
 
   private static Step.On guardedView(String lookup) {

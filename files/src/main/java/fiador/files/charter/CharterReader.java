@@ -243,13 +243,28 @@ public final class CharterReader extends Shapes {
 
   private List<Sentence> sentences(Entry entry) {
     List<Sentence> found = new ArrayList<>();
-    for (Scalar text : scalars(entry.value(), "grant sentences")) {
-      Sentence sentence = SentenceReader.read(text, mistakes);
+    List<Scalar> texts = scalars(entry.value(), "grant sentences");
+    for (int i = 0; i < texts.size(); i++) {
+      boolean cutOff =
+          isBesides(texts.get(i), texts.get(Math.max(0, i - 1)))
+              || isBesides(texts.get(i), texts.get(Math.min(texts.size() - 1, i + 1)));
+      Sentence sentence =
+          cutOff
+              ? SentenceReader.readPiece(texts.get(i), mistakes)
+              : SentenceReader.read(texts.get(i), mistakes);
       if (sentence != null) {
         found.add(sentence);
       }
     }
     return found;
+  }
+
+  /** Whether a comma between two may have been meant to stand in a sentence. */
+  private static boolean isBesides(Scalar one, Scalar other) {
+    return one != other
+        && !one.quoted()
+        && !other.quoted()
+        && one.place().line() == other.place().line();
   }
 
   private void pattern(Yaml yaml) {

@@ -34,22 +34,30 @@ import org.antlr.v4.runtime.Token;
 final class SentenceReader {
   private final Scalar text;
   private final Mistakes mistakes;
+  private final String hint;
   private boolean wrong;
 
-  private SentenceReader(Scalar text, Mistakes mistakes) {
+  private SentenceReader(Scalar text, Mistakes mistakes, String hint) {
     this.text = text;
     this.mistakes = mistakes;
+    this.hint = hint;
   }
 
   /** The sentence; null when it has mistakes, which are noted. */
   static Sentence read(Scalar text, Mistakes mistakes) {
-    return new SentenceReader(text, mistakes).read();
+    return new SentenceReader(text, mistakes, "").read();
+  }
+
+  /** As the other, for what may have been cut off by a comma in a list. */
+  static Sentence readPiece(Scalar text, Mistakes mistakes) {
+    String hint = "; a comma in [ ] ends a sentence: put one that has commas in quotes";
+    return new SentenceReader(text, mistakes, hint).read();
   }
 
   private void mistake(int offset, String message) {
     // after the first grammatical surprise the rest is guesswork
     if (!wrong) {
-      mistakes.add(text.at(offset), message);
+      mistakes.add(text.at(offset), message + hint);
     }
     wrong = true;
   }

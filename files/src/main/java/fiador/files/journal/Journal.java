@@ -163,6 +163,11 @@ public final class Journal implements AutoCloseable {
     append("{\"finished\":true}\n");
   }
 
+  /** Says that nothing of it was carried out, or all of it rolled back. */
+  public void refused() throws IOException {
+    append("{\"refused\":true}\n");
+  }
+
   private List<Integer> numbers(List<Step> some) {
     return some.stream().map(steps::indexOf).toList();
   }
@@ -178,9 +183,15 @@ public final class Journal implements AutoCloseable {
    * @param identity what tells its server from others; empty where that was not known
    * @param steps all steps
    * @param finished whether it came to its end
+   * @param refused whether nothing of it was carried out for good
    */
   public record Contents(
-      String server, String identity, Instant begun, List<Step> steps, boolean finished) {}
+      String server,
+      String identity,
+      Instant begun,
+      List<Step> steps,
+      boolean finished,
+      boolean refused) {}
 
   /**
    * Reads a journal.
@@ -201,12 +212,14 @@ public final class Journal implements AutoCloseable {
         steps.add(JSON.readValue(lines.get(i), Step.class));
       }
       boolean finished = lines.contains("{\"finished\":true}");
+      boolean refused = lines.contains("{\"refused\":true}");
       return new Contents(
           head.path("server").asText(),
           head.path("identity").asText(""),
           Instant.parse(head.path("begun").asText()),
           steps,
-          finished);
+          finished,
+          refused);
     } catch (JsonProcessingException
         | IndexOutOfBoundsException
         | java.time.DateTimeException damaged) {

@@ -24,6 +24,9 @@ import java.util.Optional;
  * killed half-way leaves what was there before.
  */
 public final class Ledger implements AutoCloseable {
+  /** What stands before a change's name of which nothing lasts. */
+  private static final String REFUSED = "refused ";
+
   private final LedgerStore store;
 
   /**
@@ -152,6 +155,7 @@ public final class Ledger implements AutoCloseable {
         Instant from = last == null ? survey.taken() : last.taken();
         List<Change> between =
             changes.stream()
+                .filter(change -> !change.what().startsWith(REFUSED))
                 .filter(change -> !change.began().isBefore(from))
                 .filter(change -> !change.began().isAfter(survey.taken()))
                 .toList();
@@ -229,6 +233,17 @@ public final class Ledger implements AutoCloseable {
   public void changed(long id, Instant ended) throws IOException {
     inTransaction(
         one -> one.execute("update change_made set ended = ? where id = ?", micros(ended), id));
+  }
+
+  /** Notes that a change was refused, and that nothing of it lasts. */
+  public void refused(long id, Instant ended) throws IOException {
+    inTransaction(
+        one ->
+            one.execute(
+                "update change_made set ended = ?, what = ? || what where id = ?",
+                micros(ended),
+                REFUSED,
+                id));
   }
 
   /** All changes of a server, the oldest first. */

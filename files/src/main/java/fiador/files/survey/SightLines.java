@@ -63,16 +63,18 @@ final class SightLines extends SurveyTokens {
     int table = 0;
     String key = "";
     String value = "";
+    boolean asMade = true;
     while (nextField()) {
       switch (json.currentName()) {
         case "in" -> in = nodeId();
         case "table" -> table = nodeId();
         case "key" -> key = text();
         case "value" -> value = text();
+        case "as_made" -> asMade = flag();
         default -> throw unknownField();
       }
     }
-    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value));
+    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value, asMade));
   }
 
   void seal() throws IOException, SurveyException {

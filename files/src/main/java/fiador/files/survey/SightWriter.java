@@ -47,6 +47,9 @@ final class SightWriter {
       json.writeNumberField("table", lookup.table());
       json.writeStringField("key", lookup.key());
       json.writeStringField("value", lookup.value());
+      if (!lookup.asMade()) {
+        json.writeBooleanField("as_made", false);
+      }
       json.writeEndObject();
     }
     for (Map.Entry<Integer, Sights.Filter> filter : sights.filters().entrySet()) {

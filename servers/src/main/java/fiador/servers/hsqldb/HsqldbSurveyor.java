@@ -111,10 +111,12 @@ final class HsqldbSurveyor {
   private static final String KEPT =
       """
       select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
-             k.stored = v.view_definition as as_made
+             k.stored = v.view_definition as as_made, v.view_definition as text
         from fiador_guard.kept k
         left join information_schema.views v
-               on v.table_schema = k.schema_name and v.table_name = k.object_name
+               on (v.table_schema = k.schema_name and v.table_name = k.object_name)
+               or (v.table_schema = 'FIADOR_GUARD' and k.policies like 'lookup!_%' escape '!'
+                   and v.table_name = upper(k.object_name))
        order by 1, 2
       """;
 

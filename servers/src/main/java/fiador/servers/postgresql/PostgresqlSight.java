@@ -122,9 +122,12 @@ final class PostgresqlSight extends SightStatements {
     List<RowPolicy> before = SightText.read(step.before(), step.columns()).rows();
     List<RowPolicy> after = SightText.read(step.after(), step.columns()).rows();
     List<String> statements = new ArrayList<>();
+    statements.add(forget(step.table()));
+    // whatever somebody did to them by hand meanwhile
     if (!before.isEmpty()) {
-      statements.add(forget(step.table()));
-      names(before).forEach(name -> statements.add("DROP POLICY " + quoted(name) + " ON " + table));
+      names(before)
+          .forEach(
+              name -> statements.add("DROP POLICY IF EXISTS " + quoted(name) + " ON " + table));
     }
     MaskSql sql = writer("");
     for (RowPolicy policy : after) {
@@ -134,10 +137,7 @@ final class PostgresqlSight extends SightStatements {
       statements.add(create(OPEN, table, true, "true"));
     }
     boolean on = !after.isEmpty();
-    if (on == before.isEmpty()) {
-      statements.add(
-          "ALTER TABLE " + table + (on ? " ENABLE" : " DISABLE") + " ROW LEVEL SECURITY");
-    }
+    statements.add("ALTER TABLE " + table + (on ? " ENABLE" : " DISABLE") + " ROW LEVEL SECURITY");
     if (on) {
       List<String> parts = step.table().parts();
       String schema = sql.literal(parts.get(parts.size() - 2));

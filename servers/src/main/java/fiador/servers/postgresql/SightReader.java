@@ -32,7 +32,7 @@ final class SightReader {
           + PostgresqlSight.VIEW_TEXT
           + " else "
           + PostgresqlSight.POLICY_TEXTS
-          + " end as as_made"
+          + " end as as_made, c.relname as text"
           + """
 
         from fiador_guard.kept k

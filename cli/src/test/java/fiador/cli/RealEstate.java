@@ -1,0 +1,156 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.servers.Login;
+import fiador.servers.mariadb.RealMariadb;
+import fiador.servers.postgresql.RealPostgresql;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/** A real server with something on it, and a folder with a charter for it. */
+final class RealEstate {
+  private static final int VERSION = 18;
+  private static final AtomicInteger DATABASES = new AtomicInteger();
+
+  final Path folder;
+  final String kind;
+  final Login login;
+
+  /** A secret that each new user of a charter may be given. */
+  private static final String SECRET = "not to be guessed";
+
+  private RealEstate(Path folder, String kind, Login login) {
+    this.folder = folder;
+    this.kind = kind;
+    this.login = login;
+  }
+
+  /**
+   * A fresh database on the PostgreSQL server that all tests share; roles of tests begin with "e_"
+   * and go before the next one.
+   */
+  static RealEstate postgresql(Path folder, String... setup) throws Exception {
+    Login server = RealPostgresql.login(VERSION);
+    RealEstate home = new RealEstate(folder, "postgresql", server);
+    for (String old : home.ask("select datname from pg_database where datname ~ '^e[0-9]+$'")) {
+      home.run("drop database " + old + " with (force)");
+    }
+    for (String old : home.ask("select quote_ident(rolname) from pg_roles where rolname ~ '^e_'")) {
+      home.run("drop owned by " + old, "drop role " + old);
+    }
+    String database = "e" + DATABASES.incrementAndGet();
+    home.run("create database " + database);
+    String url = server.url().replaceFirst("/postgres$", "/" + database);
+    RealEstate estate =
+        new RealEstate(folder, "postgresql", new Login(url, server.user(), server.password()));
+    estate.run(setup);
+    return estate;
+  }
+
+  /** The MariaDB server that all tests share, so schemas and accounts need own names. */
+  static RealEstate mariadb(Path folder, String... setup) throws Exception {
+    RealEstate estate = new RealEstate(folder, "mariadb", RealMariadb.login());
+    estate.run(setup);
+    return estate;
+  }
+
+  /** A fresh HSQLDB in memory. */
+  static RealEstate hsqldb(Path folder, String... setup) throws Exception {
+    String url = "jdbc:hsqldb:mem:e" + DATABASES.incrementAndGet();
+    RealEstate estate = new RealEstate(folder, "hsqldb", new Login(url, "SA", ""));
+    estate.run(setup);
+    return estate;
+  }
+
+  Connection connect(String user, String password) throws SQLException {
+    return DriverManager.getConnection(login.url(), user, password);
+  }
+
+  /** Runs statements as the administrator, by a plain connection. */
+  void run(String... statements) throws SQLException {
+    as(login.user(), login.password(), statements);
+  }
+
+  /** Runs statements as somebody. */
+  void as(String user, String password, String... statements) throws SQLException {
+    try (Connection connection = connect(user, password);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  /** The first column of what a query gives. */
+  List<String> ask(String query) throws SQLException {
+    List<String> answers = new ArrayList<>();
+    try (Connection connection = connect(login.user(), login.password());
+        Statement statement = connection.createStatement();
+        ResultSet rows = statement.executeQuery(query)) {
+      while (rows.next()) {
+        answers.add(rows.getString(1));
+      }
+    }
+    return answers;
+  }
+
+  /** Writes the charter: what stands behind the server's entry. */
+  RealEstate charter(String rest) throws IOException {
+    return charter(login.user(), rest);
+  }
+
+  /** Writes the charter for a login of its own. */
+  RealEstate charter(String user, String rest) throws IOException {
+    Files.writeString(
+        folder.resolve("fiador.yaml"),
+        "fiador: 1\nestate: it\nservers:\n  it: {kind: "
+            + kind
+            + ", url: '"
+            + login.url()
+            + "', login: "
+            + user
+            + "}\n"
+            + rest);
+    return this;
+  }
+
+  /** A command about the charter. */
+  Program fiador(String... args) {
+    List<String> all = new ArrayList<>(List.of(args));
+    all.addAll(List.of("--charter", folder.toString()));
+    return Program.run(all.toArray(String[]::new));
+  }
+
+  /** Settles with a secret for whoever is new. */
+  Program settle(String... args) {
+    List<String> all = new ArrayList<>(List.of(args));
+    all.addAll(List.of("-q", "--charter", folder.toString()));
+    return Program.settle(SECRET, all.toArray(String[]::new));
+  }
+
+  /** Settles once and wants no gap behind that. */
+  Program settled(String... args) {
+    Program settled = settle(args);
+    assertThat(settled.code).as(settled.out + settled.err).isZero();
+    Program gap = fiador("gap");
+    assertThat(gap.code).as(settled.out + settled.err + gap.out + gap.err).isZero();
+    return settled;
+  }
+
+  /** Takes it back. */
+  Program undone() {
+    Program undone = settle("--undo");
+    assertThat(undone.code).as(undone.out + undone.err).isZero();
+    return undone;
+  }
+}
