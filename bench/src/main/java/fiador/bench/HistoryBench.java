@@ -52,7 +52,8 @@ public final class HistoryBench {
         access.later(),
         access.patterns(),
         access.accounts(),
-        access.sights());
+        access.sights(),
+        access.seen());
   }
 
   /** The argument is the size: S, M or L. */

@@ -6,6 +6,7 @@ import fiador.effects.Tracer;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.report.BesideText;
 import fiador.report.Format;
 import fiador.report.HoldingRows;
 import fiador.report.HoldingText;
@@ -87,7 +88,7 @@ final class HoldingsCommand extends Asking {
 
   private String one(Access access, Holdings holdings, HoldingText text) throws BadInput {
     int id = principal(access, user);
-    return text.holdings(id, holdings.of(id));
+    return text.holdings(id, holdings.of(id)) + new BesideText(access).of(id, width());
   }
 
   private static String everyone(Access access, Holdings holdings, HoldingText text) {

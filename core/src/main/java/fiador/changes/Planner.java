@@ -80,7 +80,7 @@ public final class Planner {
   /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
     SightPlanner.Result sight =
-        new SightPlanner(access, wanted, new Governed(access, wanted, untouchable), this::stored)
+        new SightPlanner(access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)
             .plan();
     // with the views that are still to be made
     access = sight.access();
@@ -94,8 +94,11 @@ public final class Planner {
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
     wanted.owned().forEach(owned -> own(owned, accounts));
+    new Leaving(access, new Governed(access, wanted, untouchable), listed, mayDrop)
+        .handOver(create, problems, notes);
     Access owned = owned();
     Governed governed = new Governed(owned, wanted, untouchable);
+    Leaving leaving = new Leaving(owned, governed, listed, mayDrop);
     new MembershipDifference(owned, governed, give, take, notes).compare(wanted, accounts);
     Demands demands = new Demands(owned, wanted.sight().labels(), sight.safe(), safeViews);
     for (Wanted.Grant grant : wanted.grants()) {
@@ -104,7 +107,8 @@ public final class Planner {
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
     new GrantDifference(owned, governed, give, take, notes).compare(demands);
-    unlisted(owned, governed);
+    leaving.strip(take);
+    leaving.drop(drop, notes);
     new Resting(owned).takeOver(take, drop);
     List<Step> steps = new ArrayList<>(create);
     steps.addAll(sight.first());
@@ -380,41 +384,6 @@ public final class Planner {
     if (before < 0 || !access.principals().name(before).equals(owner)) {
       String old = before < 0 ? null : access.principals().name(before);
       create.add(new Step.ChangeOwner(on(tree, node), owner, old));
-    }
-  }
-
-  private void unlisted(Access access, Governed governed) {
-    Tree tree = access.tree();
-    List<String> left = new ArrayList<>();
-    for (int id = 1; id < access.principals().size(); id++) {
-      if (!governed.principal(id) || listed.contains(id)) {
-        continue;
-      }
-      String name = access.principals().name(id);
-      if (!mayDrop) {
-        left.add(name);
-      } else if (tree.owned().from(id) < tree.owned().to(id)) {
-        int owned = tree.owned().to(id) - tree.owned().from(id);
-        String first = tree.path(tree.owned().row(tree.owned().from(id)));
-        problems.add(
-            new Problem(
-                null,
-                name
-                    + " is not in the charter but owns "
-                    + (owned == 1 ? first : owned + " things, such as " + first)
-                    + ": say with \"owns\" who is to own them, settle that, then drop"));
-      } else {
-        boolean user = access.principals().isUser(id);
-        drop.add(user ? new Step.DropUser(name) : new Step.DropRole(name));
-      }
-    }
-    if (!left.isEmpty()) {
-      String some = String.join(", ", left.subList(0, Math.min(5, left.size())));
-      notes.add(
-          left.size()
-              + " governed but not in the charter, kept without --drop: "
-              + some
-              + (left.size() > 5 ? " ..." : ""));
     }
   }
 

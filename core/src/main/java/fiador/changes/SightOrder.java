@@ -61,7 +61,19 @@ final class SightOrder {
     for (int table : closed) {
       all = order.closing(all, table);
     }
-    return new Result(all, closed);
+    return new Result(guardsLast(all), closed);
+  }
+
+  /** A guarded schema that goes has to be there until the last view is opened or dropped. */
+  private static List<Step> guardsLast(List<Step> steps) {
+    List<Step> ordered = new ArrayList<>(steps);
+    ordered.removeIf(SightOrder::endsGuard);
+    steps.stream().filter(SightOrder::endsGuard).forEach(ordered::add);
+    return ordered;
+  }
+
+  private static boolean endsGuard(Step step) {
+    return step instanceof Step.Guard guard && !guard.make();
   }
 
   /** The tables of which somebody would see too much on the way. */

@@ -36,6 +36,7 @@ final class SightPlanner {
   private final Lookup lookup;
   private final Wanted wanted;
   private final Governed governed;
+  private final boolean mayDrop;
   private final UnaryOperator<String> stored;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
@@ -58,7 +59,16 @@ final class SightPlanner {
       List<Problem> problems,
       Set<String> notes) {}
 
-  SightPlanner(Access access, Wanted wanted, Governed governed, UnaryOperator<String> stored) {
+  /**
+   * @param mayDrop whether the guarded schema goes where no policy needs it
+   */
+  SightPlanner(
+      Access access,
+      Wanted wanted,
+      Governed governed,
+      boolean mayDrop,
+      UnaryOperator<String> stored) {
+    this.mayDrop = mayDrop;
     this.access = access;
     this.tree = access.tree();
     this.lookup = new Lookup(access);
@@ -83,6 +93,15 @@ final class SightPlanner {
     Map<Integer, Integer> safe = new HashMap<>();
     desired.forEach((table, policies) -> show(table, policies, views, fresh, safe));
     obsolete(desired);
+    for (int database : access.sights().guards().keySet()) {
+      boolean kept =
+          access.sights().kept().values().stream()
+              .anyMatch(
+                  each -> database(each.table()) == database && !governed.node(each.table()));
+      if (!databases.contains(database) && !kept) {
+        unguard(database);
+      }
+    }
     Access with =
         fresh.isEmpty()
             ? access
@@ -292,6 +311,7 @@ final class SightPlanner {
             .put(attribute.name(), attribute.values());
       }
     }
+    before.keySet().forEach(user -> after.putIfAbsent(user, Map.of()));
     after.forEach(
         (user, values) -> {
           Map<String, List<String>> old = before.getOrDefault(user, Map.of());
@@ -306,6 +326,38 @@ final class SightPlanner {
           }
         });
     lookups(database, name);
+    Set<String> named = new LinkedHashSet<>();
+    wanted.sight().lookups().forEach(one -> named.add(one.name()));
+    forgetLookups(database, name, named);
+  }
+
+  private void forgetLookups(int database, String name, Set<String> but) {
+    for (Sights.LookupTable known : access.sights().lookups()) {
+      if (known.database() == database && !but.contains(known.name())) {
+        last.add(new Step.DefineLookup(name, SightSteps.lookupTable(tree, known), null));
+      }
+    }
+  }
+
+  /** Takes a guarded schema away that nothing needs any more, piece by piece so that it can come. */
+  private void unguard(int database) {
+    String name = database == 0 ? null : tree.name(database);
+    if (!mayDrop) {
+      notes.add(
+          "the schema fiador_guard"
+              + (name == null ? "" : " of database " + name)
+              + " is needed by no policy any more; --drop takes it away");
+      return;
+    }
+    for (Sights.Attribute attribute : access.sights().attributes()) {
+      if (attribute.database() == database) {
+        last.add(
+            new Step.SetAttribute(
+                name, attribute.user(), attribute.name(), attribute.values(), List.of()));
+      }
+    }
+    forgetLookups(database, name, Set.of());
+    last.add(new Step.Guard(name, false));
   }
 
   /** Whoever comes in anonymously names himself, and would have the attributes of that name. */

@@ -27,6 +27,8 @@ final class SightSteps {
   static boolean isFirst(Step step) {
     boolean ends =
         step instanceof Step.ShowSafely show && show.after() == null
+            || step instanceof Step.Guard guard && !guard.make()
+            || step instanceof Step.DefineLookup define && define.after() == null
             || step instanceof Step.FilterRows filter && filter.after().isEmpty();
     return isAbout(step) && !ends;
   }

@@ -25,6 +25,7 @@ import java.util.List;
  *     {@code grants} too, with the pattern in their terms
  * @param accounts how accounts of one name go together; null where a name is one account
  * @param sights what decides on rows and columns
+ * @param seen what there is beside, and what was not seen
  */
 public record Access(
     Origin about,
@@ -38,7 +39,8 @@ public record Access(
     List<LaterGrant> later,
     List<SchemaPattern> patterns,
     Accounts accounts,
-    Sights sights) {
+    Sights sights,
+    Seen seen) {
 
   /** The same with more things in it, which nobody was given yet; ids stay. */
   public Access withMore(Tree other) {
@@ -55,7 +57,8 @@ public record Access(
         later,
         patterns,
         accounts,
-        sights);
+        sights,
+        seen);
   }
 
   /** The same with these seals. */
@@ -87,7 +90,8 @@ public record Access(
         later,
         patterns,
         accounts,
-        otherSights);
+        otherSights,
+        seen);
   }
 
   /**

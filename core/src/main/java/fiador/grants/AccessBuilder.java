@@ -36,6 +36,8 @@ public final class AccessBuilder {
   private final List<LaterGrant> later = new ArrayList<>();
   private final List<SchemaPattern> patterns = new ArrayList<>();
   private final SightsBuilder sights = new SightsBuilder();
+  private final List<Seen.Beside> beside = new ArrayList<>();
+  private final List<Seen.Unseen> unseen = new ArrayList<>();
 
   /** The estate's own builder. */
   public EstateBuilder estate() {
@@ -110,6 +112,18 @@ public final class AccessBuilder {
     return this;
   }
 
+  /** Adds what somebody has beside what grants can say. */
+  public AccessBuilder beside(Seen.Beside one) {
+    beside.add(one);
+    return this;
+  }
+
+  /** Says that facts of some kind were not seen. */
+  public AccessBuilder unseen(Seen.Unseen kind) {
+    unseen.add(kind);
+    return this;
+  }
+
   /** Collects what decides on rows and columns. */
   public SightsBuilder sights() {
     return sights;
@@ -165,7 +179,8 @@ public final class AccessBuilder {
         List.copyOf(later),
         List.copyOf(patterns),
         accounts,
-        sights.build());
+        sights.build(),
+        new Seen(List.copyOf(beside), List.copyOf(unseen)));
   }
 
   /**

@@ -151,7 +151,8 @@ public final class WhatIf {
         later,
         patterns,
         together,
-        base.sights());
+        base.sights(),
+        base.seen());
   }
 
   /** What a session may switch to because another account of its name holds it. */

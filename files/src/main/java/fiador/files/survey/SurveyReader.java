@@ -21,6 +21,7 @@ import fiador.grants.Lineage;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.SchemaPattern;
+import fiador.grants.Seen;
 import fiador.grants.Terms;
 import java.io.IOException;
 import java.io.InputStream;
@@ -31,6 +32,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.zip.GZIPInputStream;
 
@@ -140,9 +142,46 @@ public final class SurveyReader extends SurveyTokens {
       case "seal" -> sights.seal();
       case "filter" -> sights.filter();
       case "policies_on" -> sights.policies();
+      case "beside" -> beside();
+      case "unseen" -> unseen();
       case "end" -> end();
       default -> throw broken("a line that begins with \"" + first + "\" is not known");
     }
+  }
+
+  private void beside() throws IOException, SurveyException {
+    int principal = number(estate.principals(), "principal");
+    Seen.Tie tie = Seen.Tie.MAY;
+    String what = "";
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "tie" -> tie = tie(text());
+        case "what" -> what = text();
+        default -> throw unknownField();
+      }
+    }
+    builder.beside(new Seen.Beside(principal, tie, what));
+  }
+
+  private Seen.Tie tie(String word) throws SurveyException {
+    for (Seen.Tie tie : Seen.Tie.values()) {
+      if (tie.name().toLowerCase(Locale.ROOT).equals(word)) {
+        return tie;
+      }
+    }
+    throw broken("\"" + word + "\" is no tie; owns, may or named was expected");
+  }
+
+  private void unseen() throws IOException, SurveyException {
+    String what = text();
+    String why = "";
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "why" -> why = text();
+        default -> throw unknownField();
+      }
+    }
+    builder.unseen(new Seen.Unseen(what, why));
   }
 
   private int columnSet(int node) throws SurveyException {

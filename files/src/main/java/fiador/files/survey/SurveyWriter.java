@@ -22,11 +22,13 @@ import fiador.grants.Lineage;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.SchemaPattern;
+import fiador.grants.Seen;
 import fiador.grants.Terms;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Locale;
 
 /** Writes survey files. */
 public final class SurveyWriter {
@@ -92,6 +94,7 @@ public final class SurveyWriter {
       later(later);
     }
     new SightWriter(access.sights(), json).write();
+    seen(access.seen());
     end(grants);
   }
 
@@ -328,5 +331,21 @@ public final class SurveyWriter {
     json.writeNumberField("memberships", access.memberships().size());
     json.writeNumberField("grants", grants);
     json.writeEndObject();
+  }
+
+  private void seen(Seen seen) throws IOException {
+    for (Seen.Beside beside : seen.beside()) {
+      json.writeStartObject();
+      json.writeNumberField("beside", beside.principal());
+      json.writeStringField("tie", beside.tie().name().toLowerCase(Locale.ROOT));
+      json.writeStringField("what", beside.what());
+      json.writeEndObject();
+    }
+    for (Seen.Unseen unseen : seen.unseen()) {
+      json.writeStartObject();
+      json.writeStringField("unseen", unseen.what());
+      json.writeStringField("why", unseen.why());
+      json.writeEndObject();
+    }
   }
 }

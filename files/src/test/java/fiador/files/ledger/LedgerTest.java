@@ -47,7 +47,8 @@ class LedgerTest {
         access.later(),
         access.patterns(),
         access.accounts(),
-        access.sights());
+        access.sights(),
+        access.seen());
   }
 
   private static String text(Access access) throws IOException {

@@ -113,12 +113,12 @@ public final class PostgresqlServer implements Server {
       Consumer<String> notes)
       throws SQLException {
     if (name.equals(home)) {
-      readDatabase(open, database, login.keeper(), notes);
+      readDatabase(open, database, login.keeper(), true, notes);
       return;
     }
     try (Connection connection = connect(login, name)) {
       beginReading(connection);
-      readDatabase(connection, database, login.keeper(), notes);
+      readDatabase(connection, database, login.keeper(), false, notes);
     } catch (ServerException refused) {
       notes.accept(
           "database " + name + " was not looked into: " + login.user() + " cannot connect to it");
@@ -126,13 +126,18 @@ public final class PostgresqlServer implements Server {
   }
 
   private static void readDatabase(
-      Connection connection, Database database, String keeper, Consumer<String> notes)
+      Connection connection,
+      Database database,
+      String keeper,
+      boolean home,
+      Consumer<String> notes)
       throws SQLException {
     new ObjectReader(database).read(connection);
     new AclReader(database.catalog()).read(connection, database);
     new ViewReader(database).read(connection);
     new LineageReader(database).read(connection);
     new SightReader(database).read(connection, keeper, notes);
+    new BesideReader(database).read(connection, home);
     database.catalog().builder().estate().unset(database.node(), NodeFact.UNREAD);
   }
 

@@ -8,16 +8,16 @@ import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Secret;
 import fiador.grants.Membership;
+import fiador.grants.Seen;
 import fiador.grants.Terms;
 import fiador.servers.Sql;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Set;
 
 /** Reads what belongs to the whole server: roles, memberships, databases. */
 final class PrincipalReader {
@@ -35,10 +35,10 @@ final class PrincipalReader {
       "select has_table_privilege('pg_catalog.pg_authid', 'select')";
 
   /** A secret that is not there says nothing: the account may prove itself by other means. */
-  private static final String OUTDATED_SECRETS =
+  private static final String SECRETS =
       """
-      select rolname from pg_catalog.pg_authid
-       where rolcanlogin and rolpassword not like 'SCRAM-SHA-256$%'
+      select rolname, rolpassword like 'SCRAM-SHA-256$%' as sound from pg_catalog.pg_authid
+       where rolcanlogin and rolpassword is not null
       """;
 
   /** Until 15 whether a membership is on without switching is a matter of the member. */
@@ -66,7 +66,7 @@ final class PrincipalReader {
 
   private final Catalog catalog;
   private final EstateBuilder estate;
-  private final Set<String> outdated = new HashSet<>();
+  private final Map<String, Secret> secrets = new HashMap<>();
 
   PrincipalReader(Catalog catalog) {
     this.catalog = catalog;
@@ -80,7 +80,15 @@ final class PrincipalReader {
         READS_SECRETS,
         row -> {
           if (row.getBoolean(1)) {
-            Sql.rows(connection, OUTDATED_SECRETS, each -> outdated.add(each.getString(1)));
+            Sql.rows(
+                connection,
+                SECRETS,
+                each ->
+                    secrets.put(
+                        each.getString(1), each.getBoolean(2) ? Secret.SOUND : Secret.OUTDATED));
+          } else {
+            String why = "the login may not read pg_authid";
+            catalog.builder().unseen(new Seen.Unseen(Seen.SECRETS, why));
           }
         });
     Sql.rows(connection, ROLES, this::role);
@@ -112,7 +120,7 @@ final class PrincipalReader {
             until == null ? null : until.toInstant(),
             row.getString("comment"),
             catalog.major() < 16 && !row.getBoolean("rolinherit"),
-            outdated.contains(name) ? Secret.OUTDATED : Secret.UNKNOWN));
+            secrets.getOrDefault(name, Secret.UNKNOWN)));
   }
 
   private static int bit(ResultSet row, String column, Power power) throws SQLException {
