@@ -340,7 +340,8 @@ public final class Planner {
 
   private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {
     Lookup.Found found = lookup.node(wanted.target().name(), 0, false);
-    String owner = accounts.get(wanted.owner()).get(0);
+    String owner =
+        accounts.getOrDefault(wanted.owner(), List.of(stored(wanted.owner()))).get(0);
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));
       return;

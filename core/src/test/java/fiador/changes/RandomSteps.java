@@ -11,6 +11,7 @@ import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Activation;
+import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -27,6 +28,7 @@ public final class RandomSteps {
   private final Tree tree;
   private final Random random;
   private final Set<Step> steps = new LinkedHashSet<>();
+  private final List<Step> owners = new ArrayList<>();
   private final Set<List<Object>> touched = new LinkedHashSet<>();
   private final IntArrayList people = new IntArrayList();
   private final IntArrayList roles = new IntArrayList();
@@ -68,14 +70,38 @@ public final class RandomSteps {
   public static List<Step> of(Access access, Random random, int count) {
     RandomSteps made = new RandomSteps(access, random);
     for (int i = 0; i < count; i++) {
-      switch (random.nextInt(6)) {
+      switch (random.nextInt(made.ownersChange() ? 7 : 6)) {
+        case 6 -> made.own();
         case 0, 1 -> made.grant();
         case 2, 3 -> made.revoke();
         case 4 -> made.give();
         default -> made.take();
       }
     }
-    return new ArrayList<>(made.steps);
+    List<Step> all = new ArrayList<>(made.owners);
+    all.addAll(made.steps);
+    return all;
+  }
+
+  private boolean ownersChange() {
+    return access.rules().ownership() == Ownership.OBJECT;
+  }
+
+  /** To somebody who has nothing there, so that going back leads back. */
+  private void own() {
+    int to = any(roles);
+    int node = any(nodes);
+    boolean fresh = tree.owner(node) >= 0 && tree.owner(node) != to;
+    for (int row : access.grants().byNode().run(node)) {
+      fresh &= access.grants().grantee(row) != to;
+      fresh &= access.grants().grantee(row) != tree.owner(node);
+    }
+    if (fresh && touched.stream().noneMatch(pair -> pair.contains(node))) {
+      for (int id = 0; id < access.principals().size(); id++) {
+        touched.add(List.of(id, node));
+      }
+      owners.add(new Step.ChangeOwner(Planner.on(tree, node), name(to), name(tree.owner(node))));
+    }
   }
 
   private int any(IntArrayList of) {
