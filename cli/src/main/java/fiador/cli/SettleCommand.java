@@ -1,5 +1,6 @@
 package fiador.cli;
 
+import fiador.changes.Ability;
 import fiador.changes.Done;
 import fiador.changes.Gap;
 import fiador.changes.Gone;
@@ -143,6 +144,7 @@ final class SettleCommand extends Change {
       sayNotes(gap);
       return Exit.YES;
     }
+    able(gap.before(), steps);
     secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
     if (!carryOut(before, steps, true)) {
       return Exit.HALF_WAY;
@@ -160,6 +162,19 @@ final class SettleCommand extends Change {
     out.println("surveyed again: no gap");
     sayNotes(gap);
     return Exit.YES;
+  }
+
+  /** What the login lacks is said all at once, before anything is changed. */
+  private void able(Access before, List<Step> steps) throws ServerException {
+    Map<String, Integer> lacking = Ability.lacking(before, entry.login(), steps, clock);
+    if (!lacking.isEmpty()) {
+      throw new ServerException(
+          "the login "
+              + entry.login()
+              + " may not do all of it, and nothing was changed; it lacks\n  "
+              + String.join("\n  ", Ability.inWords(lacking)),
+          null);
+    }
   }
 
   private String identity() throws ServerException {
@@ -231,6 +246,7 @@ final class SettleCommand extends Change {
     if (dryRun) {
       return shown(steps);
     }
+    able(before, steps);
     secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
     if (!steps.isEmpty() && !carryOut(before, steps, false)) {
       return Exit.HALF_WAY;

@@ -80,7 +80,8 @@ public final class Planner {
   /** What has to be done so that the server is as wanted. */
   public Plan plan(Wanted wanted) {
     SightPlanner.Result sight =
-        new SightPlanner(access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)
+        new SightPlanner(
+                access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)
             .plan();
     // with the views that are still to be made
     access = sight.access();
@@ -340,8 +341,7 @@ public final class Planner {
 
   private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {
     Lookup.Found found = lookup.node(wanted.target().name(), 0, false);
-    String owner =
-        accounts.getOrDefault(wanted.owner(), List.of(stored(wanted.owner()))).get(0);
+    String owner = accounts.getOrDefault(wanted.owner(), List.of(stored(wanted.owner()))).get(0);
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));
       return;

@@ -96,8 +96,7 @@ final class SightPlanner {
     for (int database : access.sights().guards().keySet()) {
       boolean kept =
           access.sights().kept().values().stream()
-              .anyMatch(
-                  each -> database(each.table()) == database && !governed.node(each.table()));
+              .anyMatch(each -> database(each.table()) == database && !governed.node(each.table()));
       if (!databases.contains(database) && !kept) {
         unguard(database);
       }
@@ -339,7 +338,9 @@ final class SightPlanner {
     }
   }
 
-  /** Takes a guarded schema away that nothing needs any more, piece by piece so that it can come. */
+  /**
+   * Takes a guarded schema away that nothing needs any more, piece by piece so that it can come.
+   */
   private void unguard(int database) {
     String name = database == 0 ? null : tree.name(database);
     if (!mayDrop) {

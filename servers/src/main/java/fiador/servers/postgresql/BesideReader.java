@@ -13,7 +13,9 @@ import java.sql.SQLException;
  * itself keeps a list of all that goes with a role, and refuses to drop one while there is any.
  */
 final class BesideReader {
-  /** Grants to others are known from lists of rights, so of default privileges only the maker is. */
+  /**
+   * Grants to others are known from lists of rights, so of default privileges only the maker is.
+   */
   private static final String BESIDE =
       """
       select d.refobjid, d.deptype,

@@ -126,11 +126,7 @@ public final class PostgresqlServer implements Server {
   }
 
   private static void readDatabase(
-      Connection connection,
-      Database database,
-      String keeper,
-      boolean home,
-      Consumer<String> notes)
+      Connection connection, Database database, String keeper, boolean home, Consumer<String> notes)
       throws SQLException {
     new ObjectReader(database).read(connection);
     new AclReader(database.catalog()).read(connection, database);
