@@ -4,7 +4,7 @@ import fiador.changes.Gap;
 import fiador.changes.PeopleEffects;
 import fiador.changes.SightEffects;
 import fiador.changes.Step;
-import fiador.files.WholeFile;
+import fiador.changes.Transactions;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
@@ -16,20 +16,24 @@ import fiador.report.Format;
 import fiador.report.Headline;
 import fiador.report.RowWriter;
 import fiador.report.Shown;
+import fiador.servers.Dialect;
 import fiador.servers.Server;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 final class GapCommand extends Change {
   private static final int STATEMENTS = 30;
+  private static final List<String> STATEMENT_FIELDS = List.of("number", "database", "statement");
 
   String from;
   Path script;
   Path undoScript;
+  boolean statements;
   Format format = Format.TEXT;
 
   @Override
@@ -46,13 +50,17 @@ final class GapCommand extends Change {
         "FILE",
         Path.class,
         value -> script = value,
-        "Writes the statements, for somebody else to run.");
+        "Writes the statements for the server's own client, for somebody else to run.");
     options.option(
         "--undo-script",
         "FILE",
         Path.class,
         value -> undoScript = value,
         "Writes the statements that take them back.");
+    options.flag(
+        "--statements",
+        given -> statements = given,
+        "All statements, one in a row, instead of the effect on people.");
     options.format(
         value -> format = value, "text; or the effect on people as json, jsonl, csv or markdown.");
   }
@@ -88,13 +96,15 @@ final class GapCommand extends Change {
     Gap gap = gap(before, charter, entry);
     List<Step> steps = gap.plan().steps();
     if (script != null) {
-      write(script, kind, steps);
+      Scripts.write(script, before, steps);
     }
     if (undoScript != null) {
-      write(undoScript, kind, inverse(steps));
+      Scripts.write(undoScript, before, inverse(steps));
     }
     if (format == Format.TEXT) {
       print(gap, entry, kind);
+    } else if (statements) {
+      rows(kind, steps);
     } else {
       ChangeRows rows = new ChangeRows(gap);
       try (RowWriter writer = RowWriter.to(out, format, ChangeRows.FIELDS)) {
@@ -177,27 +187,31 @@ final class GapCommand extends Change {
     }
     out.println();
     out.println("statements");
-    statements.stream().limit(STATEMENTS).forEach(sql -> out.println("  " + shortened(sql) + ";"));
-    if (statements.size() > STATEMENTS) {
-      out.println(
-          "  and " + (statements.size() - STATEMENTS) + " more; --script FILE writes them all");
+    int most = this.statements ? statements.size() : STATEMENTS;
+    statements.stream().limit(most).forEach(sql -> out.println(indented(sql) + ";"));
+    if (statements.size() > most) {
+      out.println("  and " + (statements.size() - most) + " more; --statements shows them all");
     }
   }
 
-  private String shortened(String statement) {
-    String sql = statement.replace("\n", " ");
-    int most = Math.max(width() - 3, 40);
-    return sql.length() <= most ? sql : sql.substring(0, most - 4) + " ...";
+  private static String indented(String statement) {
+    return "  " + statement.replace("\n", "\n    ");
   }
 
-  private void write(Path file, Server kind, List<Step> steps) throws IOException {
-    List<String> all = new ArrayList<>();
-    if (!steps.isEmpty()) {
-      all.addAll(kind.dialect().scriptHead());
-      all.addAll(statements(kind, steps));
+  private void rows(Server kind, List<Step> steps) throws IOException {
+    try (RowWriter writer = RowWriter.to(out, format, STATEMENT_FIELDS)) {
+      int number = 0;
+      for (Transactions.Part part : Transactions.of(steps)) {
+        for (Dialect.Batch batch : kind.dialect().batches(part.steps())) {
+          for (String sql : batch.statements()) {
+            Map<String, Object> row = new LinkedHashMap<>();
+            row.put("number", ++number);
+            row.put("database", part.database());
+            row.put("statement", sql);
+            writer.row(row);
+          }
+        }
+      }
     }
-    StringBuilder text = new StringBuilder();
-    all.forEach(sql -> text.append(sql).append(";\n"));
-    WholeFile.write(file, text.toString());
   }
 }

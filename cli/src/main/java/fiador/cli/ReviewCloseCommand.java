@@ -101,8 +101,7 @@ final class ReviewCloseCommand extends ReviewStep {
       return statements.isEmpty() ? Exit.YES : Exit.NO;
     }
     if (script != null) {
-      String text = statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n";
-      WholeFile.write(script, file -> file.write(text.getBytes(StandardCharsets.UTF_8)));
+      Scripts.write(script, access, steps);
     }
     Map<String, String> left = new LinkedHashMap<>();
     revocations.left().forEach(each -> left.put(each.line().key(), ReviewText.why(access, each)));

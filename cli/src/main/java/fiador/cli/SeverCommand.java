@@ -1,7 +1,6 @@
 package fiador.cli;
 
 import fiador.estate.Privilege;
-import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
@@ -14,7 +13,6 @@ import fiador.reviews.Sever;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.Locale;
 
 final class SeverCommand extends Asking {
@@ -93,8 +91,7 @@ final class SeverCommand extends Asking {
       }
     }
     if (script != null && !result.ways().isEmpty()) {
-      List<String> lines = sql.apply(result.ways().get(0).gap().plan().steps());
-      WholeFile.write(script, String.join(";\n", lines) + ";\n");
+      Scripts.write(script, access, result.ways().get(0).gap().plan().steps());
     }
     return result.ways().isEmpty() ? Exit.NO : Exit.YES;
   }

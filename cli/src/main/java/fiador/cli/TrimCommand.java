@@ -1,5 +1,6 @@
 package fiador.cli;
 
+import fiador.changes.Step;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -48,7 +49,7 @@ final class TrimCommand extends Reviewing {
 
   /** Proposes fewer roles for the same. */
   private int regroup(Access access, Expected expected, Evidence evidence)
-      throws BadInput, IOException {
+      throws ServerException, BadInput, IOException {
     if (!Regroup.isPossible(access)) {
       throw new BadInput(
           "on this server one role of a user counts at a time, so people cannot be given several"
@@ -73,7 +74,8 @@ final class TrimCommand extends Reviewing {
     if (script != null && !result.exact()) {
       throw new BadInput("no script is written: somebody would gain, or lose what he needs");
     } else if (script != null) {
-      WholeFile.write(script, statements.isEmpty() ? "" : String.join(";\n", statements) + ";\n");
+      List<Step> steps = result.isBetter() ? result.gap().plan().steps() : List.of();
+      Scripts.write(script, access, steps);
     }
     return statements.isEmpty() ? Exit.YES : Exit.NO;
   }
@@ -139,8 +141,7 @@ final class TrimCommand extends Reviewing {
       }
     }
     if (script != null) {
-      List<String> lines = sql.apply(result.gap().plan().steps());
-      WholeFile.write(script, lines.isEmpty() ? "" : String.join(";\n", lines) + ";\n");
+      Scripts.write(script, access, result.gap().plan().steps());
     }
     if (patch != null) {
       patch(access, charter, result);

@@ -43,7 +43,7 @@ public final class Done {
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
     steps.stream()
-        .filter(step -> !isTakeOver(step))
+        .filter(step -> !step.isTakeOver())
         .filter(
             step -> {
               Meanwhile pair = Meanwhile.of(step, steps);
@@ -52,11 +52,6 @@ public final class Done {
         .forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
     return back;
-  }
-
-  private static boolean isTakeOver(Step step) {
-    return step instanceof Step.TakeOver
-        || step instanceof Step.LetIn in && in.taking() instanceof Step.TakeOver;
   }
 
   /** Whether a step has taken effect. */

@@ -12,6 +12,11 @@ public sealed interface Step {
   /** What takes this step back. */
   Step inverse();
 
+  /** Whether it leaves everybody what he has, so that there is nothing to take back. */
+  default boolean isTakeOver() {
+    return this instanceof TakeOver || this instanceof LetIn in && in.taking().isTakeOver();
+  }
+
   /** The users and roles that have to be there. */
   default List<String> principals() {
     return List.of();

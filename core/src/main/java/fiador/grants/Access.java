@@ -73,8 +73,7 @@ public record Access(
 
   /** The same, asked for as what it was then. */
   public Access recalled() {
-    return with(
-        new Origin(about.server(), about.kind(), about.version(), about.taken(), true), sights);
+    return with(about.recall(), sights);
   }
 
   private Access with(Origin otherAbout, Sights otherSights) {

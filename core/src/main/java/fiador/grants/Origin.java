@@ -10,10 +10,23 @@ import java.time.Instant;
  * @param version the server's version as it says itself
  * @param taken when it was read, or null when it comes from a charter alone
  * @param recalled whether it was asked for as what it was then, not as what is known best of now
+ * @param identity what tells the server from others, wherever it is reached; empty where that is
+ *     not known
  */
-public record Origin(String server, String kind, String version, Instant taken, boolean recalled) {
-  /** What is known best of now. */
+public record Origin(
+    String server, String kind, String version, Instant taken, boolean recalled, String identity) {
+  /** What is known best of now, of a server that says nothing of which one it is. */
   public Origin(String server, String kind, String version, Instant taken) {
-    this(server, kind, version, taken, false);
+    this(server, kind, version, taken, false, "");
+  }
+
+  /** What is known best of now. */
+  public Origin(String server, String kind, String version, Instant taken, String identity) {
+    this(server, kind, version, taken, false, identity);
+  }
+
+  /** The same, asked for as what it was then. */
+  public Origin recall() {
+    return new Origin(server, kind, version, taken, true, identity);
   }
 }

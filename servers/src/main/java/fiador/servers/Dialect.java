@@ -29,7 +29,8 @@ public interface Dialect {
     } else if (step instanceof Step.DropRole role) {
       return "DROP ROLE " + principal(role.role());
     } else if (step instanceof Step.CreateUser user) {
-      return createUser(user.user(), "'" + HIDDEN + "'");
+      // without quotes: run by mistake it is refused, and is nobody's secret
+      return createUser(user.user(), HIDDEN);
     } else if (step instanceof Step.DropUser user) {
       return "DROP USER " + principal(user.user());
     } else if (step instanceof Step.GiveRole give) {
@@ -58,10 +59,33 @@ public interface Dialect {
     return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
   }
 
-  /** What a script begins with, so that it means the same in whoever's session it is run. */
-  default List<String> scriptHead() {
+  /** The server's own client, as it is called with a script. */
+  String client();
+
+  /**
+   * What a script begins with: it means the same in whoever's session it is run, and stops on
+   * another server. Whole lines.
+   *
+   * @param identity what tells the server from others; empty where that is not known
+   */
+  default List<String> scriptHead(String identity) {
     return List.of();
   }
+
+  /**
+   * What takes a script to a database. Whole lines.
+   *
+   * @throws ServerException when the client cannot be told that name
+   */
+  default List<String> scriptDatabase(String database, String identity) throws ServerException {
+    return List.of();
+  }
+
+  /** The statement that creates a user who cannot log in by a secret until he is given one. */
+  String createWithoutSecret(String user);
+
+  /** How such a user is given a secret, for whoever runs a script. */
+  String howToSetSecret();
 
   /** Whether this kind of server has a statement for a step. */
   default boolean has(Step step) {

@@ -42,6 +42,15 @@ public interface Server {
    */
   default String identity(Login login) throws ServerException {
     try (Connection connection = connect(login, null)) {
+      return identity(connection);
+    } catch (SQLException closing) {
+      return "";
+    }
+  }
+
+  /** The same, over a connection that is there; in a transaction, a refusal would end that. */
+  default String identity(Connection connection) {
+    try {
       StringBuilder found = new StringBuilder();
       Sql.rows(connection, identityQuery(), row -> found.append(row.getString(1)));
       return found.toString();

@@ -214,16 +214,18 @@ public final class SurveyReader extends SurveyTokens {
     String kind = "";
     String version = "";
     Instant taken = Instant.EPOCH;
+    String identity = "";
     while (nextField()) {
       switch (json.currentName()) {
         case "server" -> server = text();
         case "kind" -> kind = text();
         case "version" -> version = text();
         case "taken" -> taken = instant();
+        case "identity" -> identity = text();
         default -> throw unknownField();
       }
     }
-    about = new Origin(server, kind, version, taken);
+    about = new Origin(server, kind, version, taken, identity);
     if (HouseRules.of(kind, version) == null) {
       throw broken("the kind of server \"" + kind + "\" is not known");
     }

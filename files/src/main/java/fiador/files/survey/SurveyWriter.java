@@ -105,6 +105,9 @@ public final class SurveyWriter {
     json.writeStringField("kind", access.about().kind());
     json.writeStringField("version", access.about().version());
     json.writeStringField("taken", access.about().taken().toString());
+    if (!access.about().identity().isEmpty()) {
+      json.writeStringField("identity", access.about().identity());
+    }
     json.writeEndObject();
   }
 

@@ -23,6 +23,22 @@ final class HsqldbDialect implements Dialect {
   }
 
   @Override
+  public String client() {
+    return "any client of HSQLDB, as an administrator";
+  }
+
+  /** No text has this as its digest. */
+  @Override
+  public String createWithoutSecret(String user) {
+    return "CREATE USER " + quoted(user) + " PASSWORD DIGEST '" + "0".repeat(32) + "'";
+  }
+
+  @Override
+  public String howToSetSecret() {
+    return "ALTER USER NAME SET PASSWORD '...' gives one";
+  }
+
+  @Override
   public String special(Step step) {
     throw new IllegalArgumentException("HSQLDB has no statement for " + step);
   }

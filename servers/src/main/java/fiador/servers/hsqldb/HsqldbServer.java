@@ -76,7 +76,9 @@ public final class HsqldbServer implements Server {
       }
       surveyor.addGrants(grants, options);
       String version = connection.getMetaData().getDatabaseProductVersion();
-      return surveyor.builder().build(new Origin(name, kind(), version, now), HouseRules.hsqldb());
+      return surveyor
+          .builder()
+          .build(new Origin(name, kind(), version, now, identity(connection)), HouseRules.hsqldb());
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "

@@ -10,11 +10,15 @@ import fiador.servers.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 
 /** MariaDB's SQL. */
 final class MariadbDialect implements Dialect {
   /** Only what the server keeps is sent: statements end up in logs, and go over the line. */
+  /** What tells a server from others. */
+  static final String IDENTITY = "concat(@@hostname, ':', @@port, ':', @@datadir)";
+
   @Override
   public String createUser(Connection connection, String user, char[] secret) throws SQLException {
     return "CREATE USER "
@@ -42,8 +46,39 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public List<String> scriptHead() {
-    return List.of("SET SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ENGINE_SUBSTITUTION'");
+  public String client() {
+    return "mariadb --no-defaults --user=... -p < FILE; it stops at the first error";
+  }
+
+  @Override
+  public List<String> scriptHead(String identity) {
+    List<String> lines = new ArrayList<>();
+    lines.add("SET SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ENGINE_SUBSTITUTION';");
+    lines.add("SET NAMES utf8mb4;");
+    if (!identity.isEmpty()) {
+      lines.add("DELIMITER //");
+      lines.add(
+          "BEGIN NOT ATOMIC IF CONVERT("
+              + IDENTITY
+              + " USING utf8mb4) COLLATE utf8mb4_bin <> "
+              + new MariadbSightSql("").literal(identity)
+              + " COLLATE utf8mb4_bin THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT ="
+              + " 'this script was made for another server'; END IF; END//");
+      lines.add("DELIMITER ;");
+    }
+    return lines;
+  }
+
+  @Override
+  public String createWithoutSecret(String user) {
+    return "CREATE USER "
+        + principal(user)
+        + " IDENTIFIED VIA mysql_native_password USING 'invalid'";
+  }
+
+  @Override
+  public String howToSetSecret() {
+    return "SET PASSWORD FOR NAME = PASSWORD('...') gives one";
   }
 
   /** The right to grant on is one for the place, whatever the privileges. */

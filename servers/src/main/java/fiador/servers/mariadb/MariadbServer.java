@@ -43,7 +43,7 @@ public final class MariadbServer implements Server {
 
   @Override
   public String identityQuery() {
-    return "select concat(@@hostname, ':', @@port, ':', @@datadir)";
+    return "select " + MariadbDialect.IDENTITY;
   }
 
   @Override
@@ -84,7 +84,9 @@ public final class MariadbServer implements Server {
       new ObjectReader(catalog, databases, login.keeper(), notes).read(connection);
       new GrantReader(catalog).read(connection);
       SeenAll.check(connection, catalog, notes);
-      return catalog.builder().build(new Origin(name, kind(), version, now), rules);
+      return catalog
+          .builder()
+          .build(new Origin(name, kind(), version, now, identity(connection)), rules);
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "

@@ -71,10 +71,63 @@ final class PostgresqlDialect implements Dialect {
     throw new IllegalArgumentException("PostgreSQL has no statement for " + step);
   }
 
-  /** Else operators that somebody put into the database's path would run as whoever runs it. */
   @Override
-  public List<String> scriptHead() {
-    return List.of("SELECT pg_catalog.set_config('search_path', '', false)");
+  public String client() {
+    return "psql --no-psqlrc -f FILE";
+  }
+
+  @Override
+  public List<String> scriptHead(String identity) {
+    List<String> lines = new ArrayList<>(List.of("\\set ON_ERROR_STOP on"));
+    lines.addAll(check(null, identity));
+    return lines;
+  }
+
+  @Override
+  public List<String> scriptDatabase(String database, String identity) throws ServerException {
+    if (database.matches("(?s).*[\r\n].*")) {
+      throw new ServerException(
+          "no script can go to the database " + database + ": its name has a line break", null);
+    }
+    String value = database.replace("\\", "\\\\").replace("'", "\\'");
+    List<String> lines = new ArrayList<>();
+    lines.add("\\connect -reuse-previous=on \"dbname='" + value.replace("\"", "\"\"") + "'\"");
+    lines.addAll(check(database, identity));
+    return lines;
+  }
+
+  /** With an empty path: operators that somebody put into it would run as whoever runs this. */
+  private List<String> check(String database, String identity) {
+    List<String> lines = new ArrayList<>();
+    lines.add("SELECT pg_catalog.set_config('search_path', '', false);");
+    StringJoiner wrong = new StringJoiner(" OR ");
+    PostgresqlSightSql sql = new PostgresqlSightSql("");
+    if (database != null) {
+      wrong.add("current_database()::text <> " + sql.literal(database));
+    }
+    if (!identity.isEmpty()) {
+      wrong.add(
+          "(SELECT system_identifier::text FROM pg_control_system()) <> " + sql.literal(identity));
+    }
+    if (wrong.length() > 0) {
+      String body =
+          "BEGIN IF "
+              + wrong
+              + " THEN RAISE EXCEPTION 'this script was made for another server or database'; END"
+              + " IF; END";
+      lines.add("DO " + sql.literal(body) + ";");
+    }
+    return lines;
+  }
+
+  @Override
+  public String createWithoutSecret(String user) {
+    return "CREATE ROLE " + quoted(user) + " LOGIN";
+  }
+
+  @Override
+  public String howToSetSecret() {
+    return "\\password NAME in psql gives one";
   }
 
   private static final int OBJECTS_IN_A_STATEMENT = 500;

@@ -70,6 +70,7 @@ public final class PostgresqlServer implements Server {
             "the server at " + login.where() + " is version " + major + "; 14 or newer is needed",
             null);
       }
+      String identity = identity(connection);
       beginReading(connection);
       Catalog catalog = new Catalog(major);
       Map<String, Database> found = new PrincipalReader(catalog).read(connection, name);
@@ -97,7 +98,9 @@ public final class PostgresqlServer implements Server {
         }
       }
       String version = connection.getMetaData().getDatabaseProductVersion();
-      return catalog.builder().build(new Origin(name, kind(), version, now), catalog.rules());
+      return catalog
+          .builder()
+          .build(new Origin(name, kind(), version, now, identity), catalog.rules());
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of " + login.where() + " failed: " + broken.getMessage(), broken);

@@ -1,0 +1,24 @@
+package fiador.cli;
+
+import fiador.changes.Step;
+import fiador.files.WholeFile;
+import fiador.grants.Access;
+import fiador.servers.Script;
+import fiador.servers.ServerException;
+import fiador.servers.Servers;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+
+/** Files with statements, for somebody else to run. */
+final class Scripts {
+  private Scripts() {}
+
+  /** Writes one; {@code access} is what the steps were worked out from. */
+  static void write(Path file, Access access, List<Step> steps)
+      throws ServerException, IOException {
+    String text =
+        Script.of(Servers.named(access.about().kind()).orElseThrow(), access.about(), steps);
+    WholeFile.write(file, text);
+  }
+}
