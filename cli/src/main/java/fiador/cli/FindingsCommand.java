@@ -6,6 +6,8 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.grants.Seen;
+import fiador.grants.Unread;
 import fiador.report.Columns;
 import fiador.report.FindingText;
 import fiador.report.Format;
@@ -65,7 +67,8 @@ final class FindingsCommand extends Reviewing {
   String[] footer() {
     return new String[] {
       "",
-      "Exit code 1 when something was found (with --fail-on: something that bad).",
+      "Exit code 1 when something was found (with --fail-on: something that bad), 2 when nothing was",
+      "and something could not be looked at.",
       "Findings are accepted by waivers in the charter; docs/findings.md explains each.",
       "",
       "Examples:",
@@ -88,6 +91,14 @@ final class FindingsCommand extends Reviewing {
     Findings.Result result =
         Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
+    String notLooked = asked == null ? null : whyNot(result, asked);
+    if (notLooked != null) {
+      err.println("fiador findings: " + asked.id() + " was not looked at: " + notLooked);
+      if (format == Format.TEXT) {
+        out.print(text.notLooked(asked, notLooked));
+        return Exit.BAD_INPUT;
+      }
+    }
     if (sarif != null) {
       WholeFile.write(sarif, file -> Sarif.write(file, result, text));
     }
@@ -108,11 +119,36 @@ final class FindingsCommand extends Reviewing {
         }
       }
     }
+    if (notLooked != null) {
+      return Exit.BAD_INPUT;
+    }
     boolean bad =
         shown.stream()
             .anyMatch(
                 found -> found.waiver() == null && found.asked().severity().compareTo(failOn) <= 0);
-    return bad ? Exit.NO : Exit.YES;
+    return bad ? Exit.NO : isKnown(access, asked) ? Exit.YES : Exit.BAD_INPUT;
+  }
+
+  /** Whether "nothing found" says something: all was looked at that could be wrong. */
+  private boolean isKnown(Access access, Asked asked) {
+    boolean things = asked == null || Findings.looksAtThings(asked);
+    String unread = things ? Unread.inWords(access) : "";
+    String secrets = asked == null ? access.seen().whyNot(Seen.SECRETS) : null;
+    if (!unread.isEmpty()) {
+      err.println("fiador findings: not looked into: " + unread);
+    }
+    if (secrets != null) {
+      err.println("fiador findings: weak-secret was not looked at: " + secrets);
+    }
+    return unread.isEmpty() && secrets == null;
+  }
+
+  private static String whyNot(Findings.Result result, Asked asked) {
+    return result.notLooked().stream()
+        .filter(each -> each.asked().equals(asked))
+        .map(Findings.NotLooked::why)
+        .findFirst()
+        .orElse(null);
   }
 
   private void list() throws IOException {

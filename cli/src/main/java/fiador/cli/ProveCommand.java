@@ -64,7 +64,7 @@ final class ProveCommand extends Asking {
   String[] footer() {
     return new String[] {
       "",
-      "Exit code 1 when a proof fails. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
+      "Exit code 1 when a proof fails, 2 when only some could not be looked at. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
       "and \"nobody\"; they are named.",
       "",
       "Examples:",
@@ -73,6 +73,8 @@ final class ProveCommand extends Asking {
       "  fiador prove --junit target/proofs.xml"
     };
   }
+
+  private int unknown;
 
   @Override
   int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
@@ -102,7 +104,9 @@ final class ProveCommand extends Asking {
         report.add(new Line(sentence.text(), place, result.holds(), result.why(), result.live()));
         continue;
       }
-      report.add(line(sentence, prover.prove(sentence.proof()), access, trial));
+      Prover.Result result = prover.prove(sentence.proof());
+      unknown += result.unknown() ? 1 : 0;
+      report.add(line(sentence, result, access, trial));
     }
     Sealing sealing = new Sealing(access, clock);
     seals.forEach(seal -> report.add(line(seal, Seals.found(access, seal), sealing, access, live)));
@@ -110,7 +114,9 @@ final class ProveCommand extends Asking {
     if (junit != null) {
       WholeFile.write(junit, to -> report.junit("proofs of " + entry.name(), to));
     }
-    return report.failures() == 0 ? Exit.YES : Exit.NO;
+    return report.failures() == 0
+        ? Exit.YES
+        : report.failures() == unknown ? Exit.BAD_INPUT : Exit.NO;
   }
 
   private static String secret(UserSecrets secrets, String user) throws ServerException {
@@ -136,7 +142,9 @@ final class ProveCommand extends Asking {
     String answer =
         failures == 0
             ? "all " + all + " proofs hold"
-            : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail");
+            : failures == unknown
+                ? unknown + " of " + all + " proofs not looked at"
+                : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail");
     out.println(Headline.of(answer, origin, width()));
     out.println();
     out.print(report.text(width()));

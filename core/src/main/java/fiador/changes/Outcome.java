@@ -179,8 +179,11 @@ public final class Outcome {
    */
   private void changeOwner(int node, int owner) {
     int old = tree.owner(node);
-    nodes.add(node);
+    touched(owner, node);
     joining.add(owner);
+    if (old >= 0) {
+      touched(old, node);
+    }
     long kept = base.rules().privilegesOn(tree.kind(node)) & ~tree.withheld(node);
     if (base.rules().grantorsCount() && old >= 0) {
       IntOpenHashSet grantees = new IntOpenHashSet(List.of(old, owner));

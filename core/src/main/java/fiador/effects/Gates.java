@@ -2,7 +2,6 @@ package fiador.effects;
 
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Gate;
@@ -46,7 +45,7 @@ final class Gates {
    */
   long blocked(int node, long wanted, Session login, Session acting) {
     if (isClosed(node)) {
-      return wanted & ~ownGate(node);
+      return wanted;
     }
     if (login.isSuperuser()) {
       return 0;
@@ -69,9 +68,5 @@ final class Gates {
     Tree tree = access.tree();
     int database = tree.enclosing(node, NodeKind.DATABASE);
     return database >= 0 && tree.is(database, NodeFact.CLOSED);
-  }
-
-  private long ownGate(int node) {
-    return access.tree().kind(node) == NodeKind.DATABASE ? Privilege.CONNECT.bit() : 0;
   }
 }

@@ -1,5 +1,6 @@
 package fiador.effects;
 
+import java.time.Instant;
 import java.util.BitSet;
 
 /** Why a privilege is not held, or does not work. */
@@ -72,4 +73,7 @@ public sealed interface Obstacle {
    * @param user which
    */
   record Disabled(int user) implements Obstacle {}
+
+  /** The account, or its secret, ended. */
+  record Over(int user, Instant since) implements Obstacle {}
 }

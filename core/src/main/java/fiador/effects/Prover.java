@@ -45,6 +45,7 @@ public final class Prover {
    * @param remarks who can all the same, because nothing stops them
    * @param node what it is about, -1 if not found
    * @param column which column, -1 for the whole
+   * @param unknown whether it could not be looked at because the survey did not
    */
   public record Result(
       boolean holds,
@@ -53,7 +54,19 @@ public final class Prover {
       List<Integer> unable,
       List<Integer> remarks,
       int node,
-      int column) {}
+      int column,
+      boolean unknown) {
+    private Result(
+        boolean holds,
+        String problem,
+        List<Integer> against,
+        List<Integer> unable,
+        List<Integer> remarks,
+        int node,
+        int column) {
+      this(holds, problem, against, unable, remarks, node, column, false);
+    }
+  }
 
   /**
    * Looks at one proof.
@@ -66,7 +79,8 @@ public final class Prover {
     }
     Lookup.Found found = lookup.node(proof.object(), proof.privilege().bit(), true);
     if (!found.ok()) {
-      return new Result(false, found.problem(), List.of(), List.of(), List.of(), -1, -1);
+      return new Result(
+          false, found.problem(), List.of(), List.of(), List.of(), -1, -1, found.unknown());
     }
     if (proof instanceof Proof.Can can) {
       return one(can.who(), can, found, true);

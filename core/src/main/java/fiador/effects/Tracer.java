@@ -9,10 +9,12 @@ import fiador.effects.Obstacle.Guarded;
 import fiador.effects.Obstacle.MissingGate;
 import fiador.effects.Obstacle.NothingGivesIt;
 import fiador.effects.Obstacle.OnlyColumns;
+import fiador.effects.Obstacle.Over;
 import fiador.effects.Obstacle.UnderView;
 import fiador.effects.Obstacle.Withheld;
 import fiador.effects.PathSearch.Chain;
 import fiador.effects.Trace.PassedGate;
+import fiador.estate.Account;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
@@ -285,7 +287,12 @@ public final class Tracer {
   }
 
   private List<Obstacle> disabled(int user) {
-    return access.principals().account(user).disabled() ? List.of(new Disabled(user)) : List.of();
+    Account account = access.principals().account(user);
+    if (account.disabled()) {
+      return List.of(new Disabled(user));
+    }
+    boolean over = account.until() != null && account.until().getEpochSecond() <= now;
+    return over ? List.of(new Over(user, account.until())) : List.of();
   }
 
   private List<Obstacle> obstacles(

@@ -33,8 +33,14 @@ public final class Lookup {
    * @param id a principal or node id, -1 when nothing was found
    * @param column the ordinal of a column of the node, or -1
    * @param problem what is wrong, with the nearest names; null when found
+   * @param unknown whether it may be there all the same, where the survey did not look
    */
-  public record Found(int id, int column, String problem) {
+  public record Found(int id, int column, String problem, boolean unknown) {
+    /** Found, or not there. */
+    public Found(int id, int column, String problem) {
+      this(id, column, problem, false);
+    }
+
     static Found at(int id) {
       return new Found(id, -1, null);
     }
@@ -241,7 +247,25 @@ public final class Lookup {
                 .filter(node -> !tree.isSystem(node))
                 .limit(20_000)
                 .mapToObj(node -> shortPath(node, parts.size())));
-    return Found.not("there is no " + path + " on " + access.about().server() + hint);
+    String unread = Unread.inWords(access);
+    int place = parts.size() > 1 ? Unread.of(access, parts.get(0).text()) : -1;
+    if (place >= 0) {
+      return new Found(
+          -1,
+          -1,
+          "whether there is "
+              + path
+              + " is not known: "
+              + tree.kind(place).text()
+              + " "
+              + tree.name(place)
+              + " was not looked into; survey it with a login that may",
+          true);
+    }
+    String problem = "there is no " + path + " on " + access.about().server() + hint;
+    return unread.isEmpty()
+        ? Found.not(problem)
+        : new Found(-1, -1, problem + "; not looked into: " + unread, true);
   }
 
   private String shortPath(int node, int parts) {

@@ -2,12 +2,14 @@ package fiador.reviews;
 
 import fiador.estate.Principals;
 import fiador.grants.Access;
+import fiador.grants.Seen;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -88,6 +90,30 @@ public final class Findings {
   /** A check that could not be made. */
   public record NotLooked(Asked asked, String why) {}
 
+  /** Checks that look at people and roles alone, and at nothing in databases. */
+  private static final Set<Asked> ABOUT_PEOPLE =
+      Set.of(
+          NamelessAccount.ASKED,
+          WeakSecret.ASKED,
+          LeftPerson.ASKED,
+          PastDate.ASKED,
+          RoleAdmin.ASKED,
+          MovedPerson.ASKED,
+          UnusedAccount.ASKED,
+          NoPerson.ASKED,
+          AnyHost.ASKED,
+          RoleHeldTwice.ASKED,
+          LongChain.ASKED,
+          UserAsRole.ASKED,
+          NotSwitchedOn.ASKED,
+          SeveralAccounts.ASKED,
+          OddName.ASKED);
+
+  /** Whether a check looks at things in databases, which a survey may not have read. */
+  public static boolean looksAtThings(Asked asked) {
+    return !ABOUT_PEOPLE.contains(asked);
+  }
+
   /** What all checks ask, the worst first. */
   public static List<Asked> catalogue() {
     return CHECKS.stream().map(Check::asked).sorted(Comparator.comparing(Asked::severity)).toList();
@@ -124,6 +150,18 @@ public final class Findings {
     List<NotLooked> missing = new ArrayList<>();
     if (facts.evidence == null) {
       missing.add(new NotLooked(UnusedAccount.ASKED, "no usage evidence was given"));
+    } else if (UnusedAccount.days(facts) < facts.limits.unusedDays()) {
+      String why =
+          "usage was watched for "
+              + UnusedAccount.days(facts)
+              + " days, and "
+              + facts.limits.unusedDays()
+              + " are needed";
+      missing.add(new NotLooked(UnusedAccount.ASKED, why));
+    }
+    String secrets = facts.access.seen().whyNot(Seen.SECRETS);
+    if (secrets != null) {
+      missing.add(new NotLooked(WeakSecret.ASKED, secrets));
     }
     if (facts.identities == null) {
       for (Asked asked : List.of(LeftPerson.ASKED, NoPerson.ASKED, SeveralAccounts.ASKED)) {

@@ -21,12 +21,17 @@ final class UnusedAccount implements Check {
     return ASKED;
   }
 
+  /** How long usage was watched. */
+  static long days(Facts facts) {
+    return Duration.between(facts.evidence.from(), facts.evidence.to()).toDays();
+  }
+
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
     if (facts.evidence == null) {
       return;
     }
-    long days = Duration.between(facts.evidence.from(), facts.evidence.to()).toDays();
+    long days = days(facts);
     Instant since = facts.evidence.to().minus(Duration.ofDays(facts.limits.unusedDays()));
     if (days < facts.limits.unusedDays()) {
       return;

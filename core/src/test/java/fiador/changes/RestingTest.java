@@ -128,7 +128,9 @@ class RestingTest {
     Wanted wanted = wanted(List.of(select("reader")), member("ines", "reader", Membership.PLAIN));
     Plan plan = new Planner(before).plan(wanted);
     assertThat(plan.steps()).hasSize(2);
-    assertThat(plan.steps().get(0)).isInstanceOf(Step.TakeOver.class);
+    // deputy may not enter the schema any more
+    assertThat(plan.steps().get(0)).isInstanceOf(Step.LetIn.class);
+    assertThat(plan.steps().get(0).isTakeOver()).isTrue();
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     int ines = before.principals().named("ines");
     assertThat(new Holdings(outcome.after(), Clock.systemUTC(), false).of(ines))

@@ -170,11 +170,11 @@ class TracerTest {
   }
 
   @Test
-  void createOnADatabaseThatAcceptsNoConnectionsIsBlockedAndConnectIsHeld() {
+  void everythingOnADatabaseThatAcceptsNoConnectionsIsBlocked() {
     tiny.node(NodeKind.DATABASE, "closed").fact("closed", NodeFact.CLOSED);
     tiny.grant("ines", "create", "closed").grant("ines", "connect", "closed");
     assertThat(trace("ines", Privilege.CREATE, "closed").state()).isEqualTo(State.BLOCKED);
-    assertThat(trace("ines", Privilege.CONNECT, "closed").state()).isEqualTo(State.LIVE);
+    assertThat(trace("ines", Privilege.CONNECT, "closed").state()).isEqualTo(State.BLOCKED);
   }
 
   @Test

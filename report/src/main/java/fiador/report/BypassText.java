@@ -35,9 +35,14 @@ public final class BypassText {
   public String text(List<Bypass.Way> ways) {
     List<Bypass.Way> open =
         ways.stream().filter(way -> way.users().size() > way.powerful().size()).toList();
+    boolean owned = ways.stream().anyMatch(way -> !way.owners().isEmpty());
     String answer =
         open.isEmpty()
-            ? "nobody gets round a policy"
+            ? ways.isEmpty()
+                ? "nobody gets round a policy"
+                : owned
+                    ? "only superusers and owners get round policies"
+                    : "only superusers get round policies"
             : open.size() == 1 ? "1 way round a policy" : open.size() + " ways round policies";
     if (access.sights().kept().isEmpty() && access.sights().filters().isEmpty()) {
       answer = "there are no row or mask policies";
@@ -52,15 +57,25 @@ public final class BypassText {
     }
     String said = lines.text();
     text.append(said.isEmpty() ? "" : "\n" + said);
-    String stopped =
-        ways.stream()
-            .flatMap(way -> way.powerful().stream())
-            .distinct()
-            .map(shown::principal)
-            .collect(Collectors.joining(", "));
-    if (!stopped.isEmpty()) {
-      text.append("\n  nothing stops superusers and owners: ").append(stopped).append("\n");
+    Columns unstoppable = new Columns(width);
+    for (Bypass.Way way : ways) {
+      if (!way.owners().isEmpty()) {
+        unstoppable.line(
+            "nothing stops, as owners or exempt,", shown.path(way.table()), names(way.owners()));
+      }
     }
+    List<Integer> superusers = new ArrayList<>();
+    ways.forEach(
+        way -> {
+          superusers.addAll(way.powerful());
+          superusers.removeAll(way.owners());
+        });
+    if (!superusers.isEmpty()) {
+      List<Integer> each = superusers.stream().distinct().toList();
+      unstoppable.line("nothing stops superusers", "", names(each));
+    }
+    String last = unstoppable.text();
+    text.append(last.isEmpty() ? "" : "\n" + last);
     return text.toString();
   }
 

@@ -2,6 +2,7 @@ package fiador.report;
 
 import fiador.changes.Step;
 import fiador.grants.Access;
+import fiador.grants.Unread;
 import fiador.reviews.Asked;
 import fiador.reviews.Finding;
 import fiador.reviews.Findings;
@@ -92,7 +93,9 @@ public final class FindingText {
     }
     String answer =
         open.isEmpty()
-            ? "nothing found"
+            ? Unread.inWords(access).isEmpty()
+                ? "nothing found"
+                : "nothing found in what was looked into"
             : (open.size() == 1 ? "1 finding: " : open.size() + " findings: ")
                 + String.join(", ", counts);
     return aligned(answer);
@@ -122,14 +125,25 @@ public final class FindingText {
     }
     missing.forEach(
         (why, ids) -> lines.line("not looked for", String.join(", ", ids) + ": " + why));
+    String unread = Unread.inWords(access);
+    if (!unread.isEmpty()) {
+      lines.line("not looked into", unread);
+    }
     String text = lines.text();
     return text.isEmpty() ? "" : "\n" + text;
+  }
+
+  /** That a check could not be made, and why. */
+  public String notLooked(Asked asked, String why) {
+    return aligned(asked.id() + ", " + asked.severity().text() + ": not looked at: " + why);
   }
 
   /** All findings of one kind, each with whom it concerns and what mends it. */
   public String detail(Asked asked, List<Finding> found) {
     StringBuilder text = new StringBuilder();
-    String count = found.isEmpty() ? "nothing found" : found.size() + " found";
+    String unread = Findings.looksAtThings(asked) ? Unread.inWords(access) : "";
+    String none = unread.isEmpty() ? "nothing found" : "nothing found; not looked into: " + unread;
+    String count = found.isEmpty() ? none : found.size() + " found";
     text.append(aligned(asked.id() + ", " + asked.severity().text() + ": " + count));
     text.append("\n  ").append(asked.question()).append('\n');
     text.append("  ").append(asked.remedy()).append('\n');

@@ -69,6 +69,10 @@ public final class HoldingText {
     StringBuilder text = new StringBuilder();
     String name = shown.principal(user);
     text.append(headline(name + " holds " + summary(rows))).append("\n");
+    String noLogin = NoLogin.why(access, user, now);
+    if (noLogin != null) {
+      text.append("  cannot log in now: ").append(noLogin).append("\n");
+    }
     powers(user, text);
     if (rows.isEmpty()) {
       return text.toString();
@@ -212,7 +216,7 @@ public final class HoldingText {
         .forEach(
             (group, list) -> {
               String held = privileges(list) + columns(list.get(0));
-              line(table, shown.principal(group.user()), before, group, held, allLive);
+              line(table, who(group.user()), before, group, held, allLive);
             });
     text.append(table.text());
     String label = "\nseal  ";
@@ -223,10 +227,15 @@ public final class HoldingText {
     return text.toString();
   }
 
+  private String who(int user) {
+    boolean out = NoLogin.why(access, user, now) != null;
+    return shown.principal(user) + (out ? " (cannot log in)" : "");
+  }
+
   /** How much each user holds. */
   public String everyone(Map<Integer, List<Holding>> byUser) {
     Columns table = new Columns(width);
-    byUser.forEach((user, rows) -> table.line(shown.principal(user), "holds " + summary(rows)));
+    byUser.forEach((user, rows) -> table.line(who(user), "holds " + summary(rows)));
     return headline(byUser.size() + " users") + "\n\n" + table.text();
   }
 }

@@ -9,6 +9,7 @@ import fiador.effects.Obstacle.Guarded;
 import fiador.effects.Obstacle.MissingGate;
 import fiador.effects.Obstacle.NothingGivesIt;
 import fiador.effects.Obstacle.OnlyColumns;
+import fiador.effects.Obstacle.Over;
 import fiador.effects.Obstacle.UnderView;
 import fiador.effects.Obstacle.Withheld;
 import fiador.effects.Path;
@@ -131,7 +132,9 @@ public final class TraceText {
     String who = shown.principal(trace.user());
     String answer;
     if (trace.works()) {
-      answer = "yes, " + trace.state().text().replace('-', ' ') + ": " + who + " may " + what;
+      boolean out = NoLogin.why(access, trace.user(), now) != null;
+      String state = trace.state().text().replace('-', ' ');
+      answer = "yes, " + (out ? "but cannot log in" : state) + ": " + who + " may " + what;
     } else if (trace.state() != null) {
       answer = "no, " + trace.state().text() + ": " + who + " may not " + what;
     } else {
@@ -224,6 +227,8 @@ public final class TraceText {
       return "the membership or grant it came through has ended";
     } else if (obstacle instanceof Disabled) {
       return "the account is disabled: it cannot log in";
+    } else if (obstacle instanceof Over over) {
+      return NoLogin.over(access, over.since());
     }
     throw new IllegalArgumentException("no words for " + obstacle);
   }
