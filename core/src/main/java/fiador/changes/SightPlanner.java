@@ -243,7 +243,7 @@ final class SightPlanner {
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
       boolean ours =
           before.contains("\t" + rule.name() + "\t")
-              || !before.isEmpty() && rule.name().equals("fiador open");
+              || !before.isEmpty() && rule.name().equals(SightSteps.OPEN_RULE);
       boolean known = access.sights().doubts().isEmpty();
       if (!ours && known && after.contains("\t" + rule.name() + "\t")) {
         problems.add(
@@ -319,6 +319,21 @@ final class SightPlanner {
           for (String attribute : names) {
             List<String> was = old.getOrDefault(attribute, List.of());
             List<String> is = values.getOrDefault(attribute, List.of());
+            is.stream()
+                .filter(access.rules()::isBeyondNumbers)
+                .forEach(
+                    value ->
+                        problems.add(
+                            new Problem(
+                                null,
+                                "the attribute "
+                                    + attribute
+                                    + " of "
+                                    + user
+                                    + " has more digits than "
+                                    + access.rules().server()
+                                    + " compares exactly: "
+                                    + value)));
             if (!Set.copyOf(was).equals(Set.copyOf(is))) {
               first.add(new Step.SetAttribute(name, user, attribute, was, is));
             }

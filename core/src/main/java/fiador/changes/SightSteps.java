@@ -12,6 +12,9 @@ import java.util.Set;
 
 /** The steps about rows and columns. */
 final class SightSteps {
+  /** The rule that opens a table whose policies only narrow, where a server needs one to. */
+  static final String OPEN_RULE = "fiador open";
+
   private SightSteps() {}
 
   /** Whether a step is about rows and columns and changes no grant. */

@@ -1,6 +1,8 @@
 package fiador.changes;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
@@ -8,6 +10,8 @@ import fiador.grants.Sights.Attribute;
 import fiador.grants.Sights.Filter;
 import fiador.grants.Sights.Kept;
 import fiador.grants.Sights.LookupTable;
+import fiador.policies.RowPolicy;
+import fiador.policies.SightText;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -93,11 +97,23 @@ final class SightsAfter {
     Filter old = filters.getOrDefault(table, new Filter(false, false, List.of()));
     List<Sights.Rule> others = new ArrayList<>();
     for (Sights.Rule rule : old.rules()) {
-      if (!filter.before().contains("\t" + rule.name() + "\t")) {
+      boolean opens = rule.name().equals(SightSteps.OPEN_RULE) && !filter.before().isEmpty();
+      if (!opens && !filter.before().contains("\t" + rule.name() + "\t")) {
         others.add(rule);
       }
     }
     boolean ends = filter.after().isEmpty();
+    List<RowPolicy> rows = SightText.read(filter.after(), filter.columns()).rows();
+    if (!ends && rows.stream().noneMatch(RowPolicy::any)) {
+      others.add(
+          new Sights.Rule(
+              SightSteps.OPEN_RULE,
+              true,
+              Privilege.SELECT.bit(),
+              List.of(Principals.PUBLIC),
+              "true",
+              "true"));
+    }
     filters.put(table, new Filter(!ends || !others.isEmpty(), old.forced(), others));
     if (ends) {
       kept.remove(table);

@@ -264,6 +264,16 @@ public record HouseRules(
     return !server.equals("hsqldb");
   }
 
+  /**
+   * Whether a text is a number of more digits than attributes are compared by: 35 before the point
+   * and 15 behind it. Such a one would be taken for its neighbour.
+   */
+  public boolean isBeyondNumbers(String text) {
+    return !server.equals("postgresql")
+        && text.matches("[+-]?\\d*(\\.\\d*)?")
+        && text.matches("[+-]?(0*[1-9]\\d{35,}.*|\\d*\\.\\d{15,}[1-9]\\d*)");
+  }
+
   /** Whether the server itself filters the rows of tables for each user. */
   public boolean filtersRows() {
     return server.equals("postgresql");

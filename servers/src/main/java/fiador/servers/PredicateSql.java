@@ -225,9 +225,9 @@ public abstract class PredicateSql {
     } else if (expression instanceof Column column) {
       return column(column);
     } else if (expression instanceof Attribute attribute) {
-      return "(SELECT CASE WHEN COUNT(*) = 1 THEN MAX("
-          + cast("a.value", attribute.as())
-          + ") END FROM "
+      return "(SELECT CASE WHEN COUNT(*) = 1 THEN "
+          + cast("MAX(a.value)", attribute.as())
+          + " END FROM "
           + guarded("own_attributes")
           + " a WHERE a.attribute = "
           + literal(attribute.name())

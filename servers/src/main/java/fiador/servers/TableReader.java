@@ -6,9 +6,16 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.sql.Timestamp;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.Calendar;
+import java.util.Date;
+import java.util.GregorianCalendar;
 import java.util.List;
+import java.util.Locale;
+import java.util.TimeZone;
 import java.util.regex.Pattern;
 
 /** Reads rows as values that predicates and masks know, one after the other. */
@@ -41,12 +48,13 @@ public final class TableReader {
       throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.setFetchSize(ROWS_AT_A_TIME);
+      boolean mariadb = connection.getMetaData().getDatabaseProductName().equals("MariaDB");
       try (ResultSet found = statement.executeQuery(query)) {
         boolean more = true;
         while (more && found.next()) {
           Object[] row = new Object[columns.size()];
           for (int i = 0; i < row.length; i++) {
-            row[i] = value(found, i + 1, columns.get(i).type());
+            row[i] = value(found, i + 1, columns.get(i).type(), mariadb);
           }
           more = rows.next(row);
         }
@@ -54,7 +62,8 @@ public final class TableReader {
     }
   }
 
-  private static Object value(ResultSet row, int at, ColumnType type) throws SQLException {
+  private static Object value(ResultSet row, int at, ColumnType type, boolean mariadb)
+      throws SQLException {
     return switch (type) {
       case INTEGER, DECIMAL -> row.getBigDecimal(at);
       case DATE -> {
@@ -62,6 +71,11 @@ public final class TableReader {
         yield isPlain(text) ? LocalDate.parse(text) : row.getObject(at, LocalDate.class);
       }
       case TIMESTAMP -> {
+        if (mariadb) {
+          // else its driver takes times through this machine's zone, where some do not exist
+          Timestamp time = row.getTimestamp(at, proleptic());
+          yield time == null ? null : LocalDateTime.ofInstant(time.toInstant(), ZoneOffset.UTC);
+        }
         String text = row.getString(at);
         yield isPlain(text)
             ? LocalDateTime.parse(text.replace(' ', 'T'))
@@ -77,6 +91,13 @@ public final class TableReader {
       }
       default -> row.getString(at);
     };
+  }
+
+  /** A calendar without zones that is Gregorian all the way back, as servers' are. */
+  private static Calendar proleptic() {
+    GregorianCalendar calendar = new GregorianCalendar(TimeZone.getTimeZone("UTC"), Locale.ROOT);
+    calendar.setGregorianChange(new Date(Long.MIN_VALUE));
+    return calendar;
   }
 
   /**

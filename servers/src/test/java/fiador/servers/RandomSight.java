@@ -62,6 +62,7 @@ final class RandomSight {
       List.of("0", "1", "-1", "17", "9223372036854775807", "-9223372036854775808", "42");
   private static final List<String> DECIMALS =
       List.of("0", "1", "-0.0001", "12.5", "9999999999999999.9999", "-9999999999999999.9999", "17");
+  private static final List<String> TRUTHS = List.of("true", "false");
   private static final List<String> DATES =
       List.of("0001-01-01", "9999-12-31", "2024-02-29", "1970-01-01", "1582-10-16", "2026-03-31");
   private static final List<String> TIMES =
@@ -142,7 +143,10 @@ final class RandomSight {
     Map<String, List<String>> found = new TreeMap<>();
     // in an order that is the same in every run
     Map<String, List<String>> pools =
-        new TreeMap<>(Map.of("words", TEXTS, "numbers", DECIMALS, "days", DATES, "times", TIMES));
+        new TreeMap<>(
+            Map.of(
+                "words", TEXTS, "numbers", DECIMALS, "days", DATES, "times", TIMES, "flag",
+                TRUTHS));
     pools.forEach(
         (name, pool) -> {
           List<String> values = new ArrayList<>();
@@ -240,7 +244,9 @@ final class RandomSight {
         default -> "(" + test(depth - 1) + ") is true";
       };
     }
-    return switch (random.nextInt(columns.size() > 8 ? 7 : 6)) {
+    return switch (random.nextInt(columns.size() > 8 ? 9 : 7)) {
+      case 6 -> aboutUser();
+      case 7 -> any(List.of("active = user.flag", "active in user.flag", "active <> user.flag"));
       case 0, 1 -> aboutText();
       case 2 -> aboutNumber(any(List.of("many", "amount", "id")));
       case 3 -> aboutDate();
@@ -248,6 +254,19 @@ final class RandomSight {
       case 5 -> any(List.of("words", "short", "many", "day", "amount")) + " is null";
       default -> any(List.of("active", "active = true", "active <> false", "not active"));
     };
+  }
+
+  private String aboutUser() {
+    return any(
+        List.of(
+            "user.flag is not true",
+            "user.flag",
+            "not user.flag",
+            "user.flag is true",
+            "user.flag is null",
+            "user.name || '-x' in user.words",
+            "short || user.name in user.words",
+            "user.name || words = short"));
   }
 
   private String aboutText() {

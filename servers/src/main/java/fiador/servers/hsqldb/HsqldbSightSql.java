@@ -82,10 +82,10 @@ final class HsqldbSightSql extends MaskSql {
         + "}).*$', '$1')";
   }
 
-  /** Of what is unknown, IS TRUE is unknown here. */
+  /** Of what is unknown, IS TRUE is unknown here; and no query is distinct from anything. */
   @Override
   protected String isTrue(String predicate) {
-    return "(" + predicate + ") IS NOT DISTINCT FROM TRUE";
+    return "CASE WHEN " + predicate + " THEN TRUE ELSE FALSE END";
   }
 
   /** With the operator the parser of 2.7.4 loses its way where parentheses stand before it. */

@@ -64,6 +64,17 @@ final class MariadbSightSql extends MaskSql {
       case INTEGER, DECIMAL -> "CAST(" + text + " AS DECIMAL(65,15))";
       case DATE -> "CAST(" + text + " AS DATE)";
       case TIMESTAMP -> "CAST(" + text + " AS DATETIME(6))";
+      // a text that is no number counts as 0, so "true" would be false
+      case BOOLEAN ->
+          "CASE WHEN "
+              + exact(text, ColumnType.TEXT)
+              + " = "
+              + literal("true")
+              + " THEN TRUE WHEN "
+              + exact(text, ColumnType.TEXT)
+              + " = "
+              + literal("false")
+              + " THEN FALSE END";
       default -> text;
     };
   }

@@ -12,6 +12,8 @@ import fiador.servers.MaskSql;
  * which the planner runs once for a statement and not once for a row.
  */
 final class PostgresqlSightSql extends MaskSql {
+  private static final String COLLATED = " COLLATE \"default\"";
+
   PostgresqlSightSql(String qualifier) {
     super(qualifier);
   }
@@ -29,10 +31,19 @@ final class PostgresqlSightSql extends MaskSql {
         : "E'" + doubled.replace("\\", "\\\\") + "'";
   }
 
-  /** Equality of texts is exact under every deterministic collation. */
+  /**
+   * Equality of texts is exact under every deterministic collation, as a database's own always is.
+   * Named, because where texts of two others meet the server knows none and refuses the whole
+   * table.
+   */
   @Override
   protected String exact(String text, ColumnType type) {
-    return text;
+    return text.endsWith(COLLATED) ? text : text + COLLATED;
+  }
+
+  @Override
+  protected String like(String text, String pattern) {
+    return super.like(exact(text, ColumnType.TEXT), pattern);
   }
 
   @Override
@@ -100,6 +111,7 @@ final class PostgresqlSightSql extends MaskSql {
     return switch (type) {
       case TEXT, PADDED -> column + "::text";
       case DECIMAL -> column + "::numeric";
+      case INTEGER -> column + "::bigint";
       case TIMESTAMP -> column + "::timestamp";
       default -> column;
     };

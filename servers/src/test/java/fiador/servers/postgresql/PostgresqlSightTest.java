@@ -249,8 +249,8 @@ final class PostgresqlSightTest {
         return List.of(
             "integer",
             "text",
-            "varchar(200)",
-            "character(6)",
+            "varchar(200) COLLATE \"POSIX\"",
+            "character(6) COLLATE \"ucs_basic\"",
             "bigint",
             "numeric(20,4)",
             "date",
