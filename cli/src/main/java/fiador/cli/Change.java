@@ -72,7 +72,7 @@ abstract class Change extends Common {
   /** What takes the steps back, the last one first. */
   static List<Step> inverse(List<Step> steps) {
     List<Step> back = new ArrayList<>();
-    steps.stream().filter(step -> !step.isTakeOver()).forEach(step -> back.add(step.inverse()));
+    steps.stream().filter(step -> !step.takesOver()).forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
     return back;
   }

@@ -43,7 +43,7 @@ public final class Done {
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
     steps.stream()
-        .filter(step -> !step.isTakeOver())
+        .filter(step -> !step.takesOver())
         .filter(
             step -> {
               Meanwhile pair = Meanwhile.of(step, steps);

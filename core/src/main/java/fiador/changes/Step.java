@@ -13,8 +13,8 @@ public sealed interface Step {
   Step inverse();
 
   /** Whether it leaves everybody what he has, so that there is nothing to take back. */
-  default boolean isTakeOver() {
-    return this instanceof TakeOver || this instanceof LetIn in && in.taking().isTakeOver();
+  default boolean takesOver() {
+    return this instanceof TakeOver || this instanceof LetIn in && in.taking().takesOver();
   }
 
   /** The users and roles that have to be there. */

@@ -130,7 +130,7 @@ class RestingTest {
     assertThat(plan.steps()).hasSize(2);
     // deputy may not enter the schema any more
     assertThat(plan.steps().get(0)).isInstanceOf(Step.LetIn.class);
-    assertThat(plan.steps().get(0).isTakeOver()).isTrue();
+    assertThat(plan.steps().get(0).takesOver()).isTrue();
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     int ines = before.principals().named("ines");
     assertThat(new Holdings(outcome.after(), Clock.systemUTC(), false).of(ines))
