@@ -21,13 +21,14 @@ import java.util.Set;
  */
 final class GuardCheck {
   private static final String THERE =
-      "select 1 from information_schema.SCHEMATA where SCHEMA_NAME = 'fiador_guard'";
+      "select 1 from information_schema.SCHEMATA where SCHEMA_NAME = 'fiador_guard'"
+          + " and binary SCHEMA_NAME = 'fiador_guard'";
 
   /** The schema as a literal lets the server open nothing else. */
   private static final String TABLES =
       """
       select TABLE_NAME, TABLE_TYPE, coalesce(ENGINE, '') as engine
-        from information_schema.TABLES where TABLE_SCHEMA = 'fiador_guard' order by 1
+        from information_schema.TABLES where TABLE_SCHEMA = 'fiador_guard' and binary TABLE_SCHEMA = 'fiador_guard' order by 1
       """;
 
   private static final String TABLE_COLUMNS =
@@ -35,29 +36,29 @@ final class GuardCheck {
       select TABLE_NAME, concat(COLUMN_NAME, ' ', COLUMN_TYPE,
              case when EXTRA <> '' or GENERATION_EXPRESSION is not null then ' generated'
                   else '' end)
-        from information_schema.COLUMNS where TABLE_SCHEMA = 'fiador_guard'
+        from information_schema.COLUMNS where TABLE_SCHEMA = 'fiador_guard' and binary TABLE_SCHEMA = 'fiador_guard'
        order by TABLE_NAME, ORDINAL_POSITION
       """;
 
   private static final String VIEWS =
       """
       select TABLE_NAME, VIEW_DEFINITION, DEFINER, SECURITY_TYPE
-        from information_schema.VIEWS where TABLE_SCHEMA = 'fiador_guard' order by 1
+        from information_schema.VIEWS where TABLE_SCHEMA = 'fiador_guard' and binary TABLE_SCHEMA = 'fiador_guard' order by 1
       """;
 
   private static final String OTHERS =
       """
       select concat('the trigger ', TRIGGER_NAME) from information_schema.TRIGGERS
-       where EVENT_OBJECT_SCHEMA = 'fiador_guard'
+       where EVENT_OBJECT_SCHEMA = 'fiador_guard' and binary EVENT_OBJECT_SCHEMA = 'fiador_guard'
       union all
       select concat('the routine ', ROUTINE_NAME) from information_schema.ROUTINES
-       where ROUTINE_SCHEMA = 'fiador_guard'
+       where ROUTINE_SCHEMA = 'fiador_guard' and binary ROUTINE_SCHEMA = 'fiador_guard'
       union all
       select concat('the event ', EVENT_NAME) from information_schema.EVENTS
-       where EVENT_SCHEMA = 'fiador_guard'
+       where EVENT_SCHEMA = 'fiador_guard' and binary EVENT_SCHEMA = 'fiador_guard'
       union all
       select concat('the check ', CONSTRAINT_NAME) from information_schema.CHECK_CONSTRAINTS
-       where CONSTRAINT_SCHEMA = 'fiador_guard'
+       where CONSTRAINT_SCHEMA = 'fiador_guard' and binary CONSTRAINT_SCHEMA = 'fiador_guard'
       order by 1
       """;
 

@@ -72,6 +72,11 @@ final class MariadbSight extends SightStatements {
     return "SELECT v.view_definition FROM information_schema.views v WHERE v.table_schema = "
         + schema
         + " AND v.table_name = "
+        + name
+        // names that differ in case alone are the same to the catalog
+        + " AND BINARY v.table_schema = BINARY "
+        + schema
+        + " AND BINARY v.table_name = BINARY "
         + name;
   }
 }

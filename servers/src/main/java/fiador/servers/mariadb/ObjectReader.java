@@ -39,13 +39,15 @@ final class ObjectReader {
         from fiador_guard.kept k
         left join information_schema.views v
                on v.table_schema = k.schema_name and v.table_name = k.object_name
+              and binary v.table_schema = binary k.schema_name
+              and binary v.table_name = binary k.object_name
        order by 1, 2
       """;
 
   private static final Set<String> SYSTEM = Set.of("mysql", "performance_schema", "sys", GUARD);
 
   private static final String SCHEMAS =
-      "select SCHEMA_NAME from information_schema.SCHEMATA order by SCHEMA_NAME";
+      "select SCHEMA_NAME from information_schema.SCHEMATA order by binary SCHEMA_NAME";
 
   private static final String TABLES =
       """
@@ -53,8 +55,10 @@ final class ObjectReader {
         from information_schema.TABLES t
         left join information_schema.COLUMNS c
           on c.TABLE_SCHEMA = t.TABLE_SCHEMA and c.TABLE_NAME = t.TABLE_NAME
+         and binary c.TABLE_SCHEMA = binary t.TABLE_SCHEMA
+         and binary c.TABLE_NAME = binary t.TABLE_NAME
        where t.TABLE_SCHEMA not in ('information_schema', 'performance_schema')
-       order by t.TABLE_SCHEMA, t.TABLE_NAME, c.ORDINAL_POSITION
+       order by binary t.TABLE_SCHEMA, binary t.TABLE_NAME, c.ORDINAL_POSITION
       """;
 
   private static final String VIEWS =
@@ -62,7 +66,7 @@ final class ObjectReader {
       select TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION, DEFINER, SECURITY_TYPE
         from information_schema.VIEWS
        where TABLE_SCHEMA not in ('information_schema', 'performance_schema')
-       order by TABLE_SCHEMA, TABLE_NAME
+       order by binary TABLE_SCHEMA, binary TABLE_NAME
       """;
 
   private static final String PARAMETERS =
@@ -70,7 +74,7 @@ final class ObjectReader {
       select SPECIFIC_SCHEMA, ROUTINE_TYPE, SPECIFIC_NAME, DATA_TYPE
         from information_schema.PARAMETERS
        where ORDINAL_POSITION > 0
-       order by SPECIFIC_SCHEMA, ROUTINE_TYPE, SPECIFIC_NAME, ORDINAL_POSITION
+       order by binary SPECIFIC_SCHEMA, ROUTINE_TYPE, binary SPECIFIC_NAME, ORDINAL_POSITION
       """;
 
   private static final String ROUTINES =
