@@ -2,6 +2,8 @@ package fiador.cli;
 
 import fiador.estate.Principals;
 import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
 import fiador.servers.Preview;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -26,31 +28,34 @@ final class UserSecrets {
   /** What a letter becomes that the environment's encoding could not say. */
   private static final char REPLACED = '\ufffd';
 
+  private final boolean byHost;
   private final Map<String, Set<String>> sharing = new HashMap<>();
 
   /** For those users, by their names as the server stores them. */
-  UserSecrets(Collection<String> users) {
+  UserSecrets(Collection<String> users, boolean byHost) {
+    this.byHost = byHost;
     for (String user : users) {
       String name = account(user);
       sharing.computeIfAbsent(plain(name), fresh -> new TreeSet<>()).add(name);
     }
   }
 
-  /** For all users of a survey, and some more. */
+  /** For all users of a survey, and some more; accounts of one name share its secret. */
   static UserSecrets of(Access access, Collection<String> more) {
     Principals people = access.principals();
+    boolean byHost = access.rules().accounts() == Accounts.BY_HOST;
     Set<String> names = new TreeSet<>(more);
     for (int id = 1; id < people.size(); id++) {
       if (people.isUser(id)) {
         names.add(people.name(id));
       }
     }
-    return new UserSecrets(names);
+    return new UserSecrets(names, byHost);
   }
 
-  /** An account that may come from any host is known by its name alone. */
-  private static String account(String user) {
-    return user.endsWith("@%") ? user.substring(0, user.length() - 2) : user;
+  /** An account is known by its name alone, wherever it comes from. */
+  private String account(String user) {
+    return byHost ? AccountName.of(user).user() : user;
   }
 
   private static String plain(String name) {

@@ -241,7 +241,10 @@ public final class Planner {
 
   private static void nameProblem(
       Wanted.Principal wanted, HouseRules rules, String name, boolean noAt, List<Problem> found) {
-    String refused = rules.refusesName(name);
+    String refused =
+        name.equalsIgnoreCase("PUBLIC")
+            ? "PUBLIC is everybody, and no role or user; no charter gives or takes what everybody has"
+            : rules.refusesName(name);
     if (refused == null && noAt && name.indexOf('@') >= 0) {
       refused = "a role's name cannot hold @, which stands before an account's host";
     }

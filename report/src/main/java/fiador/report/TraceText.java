@@ -16,6 +16,7 @@ import fiador.effects.Path;
 import fiador.effects.Remedy;
 import fiador.effects.State;
 import fiador.effects.Trace;
+import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -208,7 +209,10 @@ public final class TraceText {
     } else if (obstacle instanceof ClosedDatabase closed) {
       return shown.node(closed.database()) + " accepts no connections from anybody";
     } else if (obstacle instanceof UnderView under) {
-      return "the view reads "
+      boolean routine = access.tree().kind(trace.node()) == NodeKind.ROUTINE;
+      boolean calls = access.tree().kind(under.under()) == NodeKind.ROUTINE;
+      return (routine ? "the routine " : "the view ")
+          + (calls ? "calls " : "reads ")
           + shown.node(under.under())
           + ", which "
           + shown.principal(under.who())

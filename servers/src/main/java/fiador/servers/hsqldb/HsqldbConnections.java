@@ -4,6 +4,7 @@ import fiador.servers.Address;
 import fiador.servers.Login;
 import fiador.servers.ServerException;
 import fiador.servers.Transport.Tls;
+import fiador.servers.Unreachable;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Properties;
@@ -99,9 +100,9 @@ final class HsqldbConnections {
     String state = refused.getSQLState() == null ? "" : refused.getSQLState();
     String what;
     if (state.startsWith("28")) {
-      what = "refused the login " + login.user() + "; check the name and the password";
+      what = Unreachable.refused(login);
     } else if (state.startsWith("08")) {
-      what = "cannot be reached; is it running, and is the address right?";
+      what = Unreachable.why(login, refused);
     } else if (refused.getErrorCode() == NO_SUCH_DATABASE) {
       what = "does not exist";
     } else if (state.equals("HY000") || state.startsWith("S1")) {

@@ -5,9 +5,9 @@ import fiador.servers.Login;
 import fiador.servers.ServerException;
 import fiador.servers.Transport;
 import fiador.servers.Transport.Tls;
+import fiador.servers.Unreachable;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.Locale;
 import java.util.Properties;
 import java.util.Set;
 import org.mariadb.jdbc.Driver;
@@ -86,13 +86,9 @@ final class MariadbConnections {
     String said = String.valueOf(login.without(refused.getMessage()));
     String what;
     if (state.startsWith("28")) {
-      what = "refused the login " + login.user() + "; check the name and the password";
-    } else if (state.startsWith("08") && said.toLowerCase(Locale.ROOT).contains("ssl")) {
-      what =
-          "could not prove who it is, so no secret was sent: say tls_authority: FILE with its"
-              + " authority's certificate, or tls: unverified if that is accepted";
+      what = Unreachable.refused(login);
     } else if (state.startsWith("08")) {
-      what = "cannot be reached; is it running, and is the address right?";
+      what = Unreachable.why(login, refused);
     } else {
       what = "refused the connection";
     }

@@ -4,6 +4,7 @@ import fiador.servers.Address;
 import fiador.servers.Login;
 import fiador.servers.ServerException;
 import fiador.servers.Transport.Tls;
+import fiador.servers.Unreachable;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Properties;
@@ -142,21 +143,12 @@ final class PostgresqlConnections {
   private static ServerException explained(Login login, String database, SQLException refused) {
     String state = refused.getSQLState() == null ? "" : refused.getSQLState();
     String where = login.where() + (database == null ? "" : ", database " + database);
-    boolean unprotected =
-        login.transport().towards(Address.of(login.url()).isLocal()) == Tls.VERIFY_FULL
-            && (state.equals("08004") || state.equals("08006"))
-            && String.valueOf(refused.getMessage()).contains("SSL");
     String what =
         switch (state) {
-          case "28P01", "28000" ->
-              "refused the login " + login.user() + "; check the name and the password";
+          case "28P01", "28000" -> Unreachable.refused(login);
           case "3D000" -> "has no such database";
           case "42501" -> "does not let " + login.user() + " connect to that database";
-          case "08001", "08006", "08004" ->
-              unprotected
-                  ? "could not prove who it is, so no secret was sent: say tls_authority: FILE with"
-                      + " its authority's certificate, or tls: unverified if that is accepted"
-                  : "cannot be reached; is it running, and is the address right?";
+          case "08001", "08006", "08004" -> Unreachable.why(login, refused);
           default -> "refused the connection";
         };
     String said = login.without(refused.getMessage());
