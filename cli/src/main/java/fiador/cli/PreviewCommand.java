@@ -261,11 +261,12 @@ final class PreviewCommand extends Common {
                 + found.rows()
                 + " rows, worked out were "
                 + count.shown();
+    String after = tried.switched() == null ? "" : ", after SET ROLE " + tried.switched();
     if (format == Format.TEXT) {
       out.println();
-      out.println(answer);
+      out.println(answer + after);
     } else {
-      say(answer);
+      say(answer + after);
     }
     return same;
   }

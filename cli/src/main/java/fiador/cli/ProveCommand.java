@@ -4,6 +4,7 @@ import fiador.changes.Seals;
 import fiador.changes.WantedSight.Seal;
 import fiador.effects.Proof;
 import fiador.effects.Prover;
+import fiador.effects.Switching;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -190,7 +191,18 @@ final class ProveCommand extends Asking {
       String user = userOf(sentence.proof(), access);
       if (result.problem() == null && user != null) {
         Trial.Outcome tried =
-            trial.attempt(user, sentence.proof().privilege(), result.node(), result.column());
+            trial.attempt(
+                user,
+                sentence.proof().privilege(),
+                result.node(),
+                result.column(),
+                Switching.roleFor(
+                    access,
+                    clock,
+                    access.principals().named(user),
+                    sentence.proof().privilege(),
+                    result.node(),
+                    result.column()));
         Answer answer = tried.answer();
         live = words(answer) + (tried.why().isEmpty() ? "" : ": " + tried.why());
         boolean paper = wanted == result.holds();

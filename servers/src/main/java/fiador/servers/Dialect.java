@@ -200,6 +200,11 @@ public interface Dialect {
     return null;
   }
 
+  /** The statement that turns a role on that has to be switched to. */
+  default String switchTo(String role) {
+    return "SET ROLE " + quoted(role);
+  }
+
   /**
    * Begins a transaction in which the server itself lets nothing be written.
    *

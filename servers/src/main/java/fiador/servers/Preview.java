@@ -195,8 +195,9 @@ public final class Preview {
    *
    * @param digest what came back; null when it was not tried
    * @param notTried why it was not tried; null when it was
+   * @param switched the role that was switched to first; null for none
    */
-  public record Live(RowsDigest digest, String notTried) {}
+  public record Live(RowsDigest digest, String notTried, String switched) {}
 
   /**
    * What the server itself gives a user.
@@ -220,7 +221,8 @@ public final class Preview {
               found.add(row, all);
               return true;
             });
-    return code == null ? new Live(found, null) : new Live(null, code);
+    String switched = code == null ? sight.switchedTo(view.user(), view.node(), columns) : null;
+    return code == null ? new Live(found, null, switched) : new Live(null, code, null);
   }
 
   /** The access the preview is of. */

@@ -1,6 +1,8 @@
 package fiador.servers;
 
+import fiador.effects.Switching;
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
@@ -10,6 +12,7 @@ import fiador.policies.Seeing;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -104,6 +107,12 @@ public final class Sight {
           statement.execute(become);
         }
       }
+      String role = switchedTo(user, node, columns);
+      if (role != null) {
+        try (Statement statement = connection.createStatement()) {
+          statement.execute(server.dialect().switchTo(role));
+        }
+      }
       TableReader.read(connection, query(node, columns), columns, rows);
       connection.rollback();
       return null;
@@ -112,6 +121,12 @@ public final class Sight {
           "the server refused " + name + " on " + tree.path(node) + ": " + refused.getMessage(),
           refused);
     }
+  }
+
+  /** The role that a user has to switch to before he can read these columns; null for none. */
+  public String switchedTo(int user, int node, List<SafeColumn> columns) {
+    int first = columns.isEmpty() ? -1 : tree.columnNamed(node, columns.get(0).name());
+    return Switching.roleFor(access, Clock.systemUTC(), user, Privilege.SELECT, node, first);
   }
 
   /** Whether somebody can act as a user here without that user's secret. */

@@ -49,8 +49,9 @@ public final class Trial {
    *
    * @param user the user's name as the server stores it
    * @param column an ordinal, or -1 for the whole
+   * @param role the role to switch to first; null for none
    */
-  public Outcome attempt(String user, Privilege privilege, int node, int column) {
+  public Outcome attempt(String user, Privilege privilege, int node, int column, String role) {
     Dialect dialect = server.dialect();
     String become = dialect.become(user);
     if (become == null) {
@@ -72,7 +73,10 @@ public final class Trial {
           return Outcome.notTried(code.get(0));
         }
         sql.execute(become);
-        return asked(dialect, connection, statement);
+        if (role != null) {
+          sql.execute(dialect.switchTo(role));
+        }
+        return asked(dialect, connection, statement, role == null ? "" : "after SET ROLE " + role);
       } finally {
         connection.rollback();
       }
@@ -81,13 +85,14 @@ public final class Trial {
     }
   }
 
-  private static Outcome asked(Dialect dialect, Connection connection, String statement) {
+  private static Outcome asked(
+      Dialect dialect, Connection connection, String statement, String how) {
     try {
       dialect.checkRights(connection, statement);
-      return new Outcome(Answer.ALLOWED, "");
+      return new Outcome(Answer.ALLOWED, how);
     } catch (SQLException said) {
       return dialect.isRefusal(said)
-          ? new Outcome(Answer.REFUSED, "")
+          ? new Outcome(Answer.REFUSED, how)
           : Outcome.notTried("the server said: " + said.getMessage());
     }
   }

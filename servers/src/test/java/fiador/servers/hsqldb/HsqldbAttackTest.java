@@ -100,13 +100,13 @@ final class HsqldbAttackTest {
         assertThatThrownBy(() -> preview.count(view, null, -1, 3))
             .hasMessageContaining("not harmless");
         assertThat(preview.live(view, null).notTried()).contains("others made");
-        assertThat(trial.attempt("VICTIM", Privilege.SELECT, node, 0).answer())
+        assertThat(trial.attempt("VICTIM", Privilege.SELECT, node, 0, null).answer())
             .isEqualTo(Trial.Answer.NOT_TRIED);
       }
       int table = lookup.node("TRAPS.BY_TRIGGER", 0, false).id();
       for (Privilege privilege :
           List.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.DELETE)) {
-        assertThat(trial.attempt("VICTIM", privilege, table, 0).answer())
+        assertThat(trial.attempt("VICTIM", privilege, table, 0, null).answer())
             .as(privilege.text())
             .isEqualTo(Trial.Answer.ALLOWED);
       }

@@ -128,7 +128,7 @@ final class MariadbAttackTest {
         assertThat(preview.live(view, "v").notTried()).as(name).contains("others made");
       }
       Trial trial = new Trial(SERVER, ROOT, access.tree());
-      assertThat(trial.attempt("victim@%", Privilege.SELECT, node, -1).answer())
+      assertThat(trial.attempt("victim@%", Privilege.SELECT, node, -1, null).answer())
           .isEqualTo(Trial.Answer.NOT_TRIED);
     }
     Preview.View plain = preview.view(victim, lookup.node("traps.plain", 0, false).id());

@@ -204,7 +204,7 @@ final class PostgresqlAttackTest {
       int node = lookup.node("trap." + name, 0, false).id();
       for (Privilege privilege :
           List.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.DELETE)) {
-        Trial.Outcome outcome = trial.attempt("victim", privilege, node, 0);
+        Trial.Outcome outcome = trial.attempt("victim", privilege, node, 0, null);
         boolean harmless =
             name.equals("plain")
                 || name.equals("by_trigger")

@@ -1,0 +1,25 @@
+package fiador.effects;
+
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import java.time.Clock;
+
+/** Which role somebody has to switch to before he can do something. */
+public final class Switching {
+  private Switching() {}
+
+  /**
+   * The role's name; null where he needs none, and where none helps. Cost: a trace.
+   *
+   * @param column an ordinal, or -1 for the whole object
+   */
+  public static String roleFor(
+      Access access, Clock clock, int user, Privilege privilege, int node, int column) {
+    Trace trace = new Tracer(access, clock).trace(user, privilege, node, column, 1);
+    if (trace.state() != State.ON_REQUEST || trace.paths().isEmpty()) {
+      return null;
+    }
+    Path first = trace.paths().get(0);
+    return access.principals().name(first.chain()[first.switched()]);
+  }
+}
