@@ -26,7 +26,10 @@ record Token(Kind kind, String text, int at) {
       Pattern.compile(
           "\\s*(?:(?<number>\\d+(?:\\.\\d+)?)|(?<word>[\\p{L}_][\\p{L}\\p{Nd}_$]*)"
               + "|(?<text>'(?:[^']|'')*+')|(?<quoted>\"(?:[^\"]|\"\")++\")"
-              + "|(?<sign><>|<=|>=|\\|\\||[=<>+*(),.-])|(?<end>$))");
+              + "|(?<sign><>|<=|>=|\\|\\||[=<>+*(),.-])|(?<end>\\z))");
+
+  /** What separates words: what the pattern skips, and nothing else that looks like it. */
+  private static final String BLANKS = " \t\n\u000B\f\r";
 
   /** The words of a text. */
   static List<Token> of(String text) throws PredicateException {
@@ -52,7 +55,7 @@ record Token(Kind kind, String text, int at) {
 
   private static int leadingBlanks(String text, int from) {
     int at = from;
-    while (at < text.length() && Character.isWhitespace(text.charAt(at))) {
+    while (at < text.length() && BLANKS.indexOf(text.charAt(at)) >= 0) {
       at++;
     }
     return at - from;

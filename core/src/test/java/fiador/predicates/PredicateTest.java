@@ -204,4 +204,14 @@ final class PredicateTest {
           .hasMessageContaining("operands in a row");
     }
   }
+
+  @Test
+  void whatOnlyLooksLikeABlankHasNoMeaning() {
+    for (char odd : new char[] {'\u001c', '\u001f', '\u0085', '\u00a0', '\u2028', '\u3000'}) {
+      org.assertj.core.api.Assertions.assertThatThrownBy(() -> PredicateReader.read("a = 1" + odd))
+          .as("%04x", (int) odd)
+          .isInstanceOf(PredicateException.class)
+          .hasMessageContaining("has no meaning here");
+    }
+  }
 }
