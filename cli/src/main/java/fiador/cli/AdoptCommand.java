@@ -19,6 +19,8 @@ import java.util.Set;
 import java.util.stream.Stream;
 
 final class AdoptCommand extends Asking {
+  private static final int LEFT_OUT = 40;
+
   Path folder;
   String url = "";
   String login = "admin";
@@ -92,7 +94,16 @@ final class AdoptCommand extends Asking {
       steps.stream().limit(10).forEach(step -> out.println("  " + step));
       return Exit.NO;
     }
-    out.println("compared with the survey: no gap");
+    List<String> left = adoption.leftOut();
+    out.println(
+        "compared with the survey: no gap"
+            + (left.isEmpty()
+                ? ""
+                : ", but for what was left out because no sentence is about it:"));
+    left.stream().limit(LEFT_OUT).forEach(what -> out.println("  " + what));
+    if (left.size() > LEFT_OUT) {
+      out.println("  and " + (left.size() - LEFT_OUT) + " more");
+    }
     return Exit.YES;
   }
 

@@ -9,6 +9,7 @@ import fiador.grants.Access;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -25,12 +26,14 @@ import java.util.TreeSet;
  * @param patterns roles that are alike but for the schema they are about
  * @param roles the other roles
  * @param users the users
+ * @param leftOut what no sentence of a charter is about, one sentence each
  */
 public record Adoption(
     List<String> schemas,
     List<RolePatterns.Pattern> patterns,
     List<Entry> roles,
-    List<Entry> users) {
+    List<Entry> users,
+    List<String> leftOut) {
   /** So many things with the same grant are worth an "every". */
   private static final int WORTH_EVERY = 2;
 
@@ -81,10 +84,12 @@ public record Adoption(
    *
    * @param name as a charter writes it
    * @param disabled whether it cannot log in
+   * @param until its last day; null for none
    * @param held the roles it holds, each with how
    * @param may grant sentences
    */
-  public record Entry(String name, boolean disabled, List<String> held, List<String> may) {}
+  public record Entry(
+      String name, boolean disabled, LocalDate until, List<String> held, List<String> may) {}
 
   /** Drafts the charter. Cost: the governed grants, and the objects of their schemas. */
   public static Adoption of(Access access) {
@@ -126,11 +131,20 @@ public record Adoption(
           (user ? users : roles)
               .add(
                   new Entry(
-                      written(people.name(id)), people.account(id).disabled(), held(id), may(id)));
+                      written(people.name(id)),
+                      people.account(id).disabled(),
+                      user ? LeftOut.lastDay(people.account(id).until()) : null,
+                      held(id),
+                      may(id)));
         }
       }
       RolePatterns patterns = RolePatterns.of(roles, schemas);
-      return new Adoption(List.copyOf(schemas), patterns.patterns(), patterns.others(), users);
+      return new Adoption(
+          List.copyOf(schemas),
+          patterns.patterns(),
+          patterns.others(),
+          users,
+          LeftOut.of(access, governed));
     }
 
     /** A name so that the charter means exactly it. */

@@ -94,6 +94,7 @@ public record RolePatterns(List<Pattern> patterns, List<Entry> others) {
     return new Entry(
         names.apply(role.name()),
         role.disabled(),
+        null,
         role.held().stream().map(names).toList(),
         role.may().stream().map(sentences).toList());
   }

@@ -60,7 +60,9 @@ public final class AdoptionWriter {
     yaml.writeStringField("url", server.url());
     yaml.writeStringField("login", server.login());
     String variable = server.name().toUpperCase(java.util.Locale.ROOT).replaceAll("[^A-Z0-9]", "_");
-    yaml.writeStringField("password", "${" + variable + "_PASSWORD:-}");
+    // no shell has a variable that begins with a digit
+    String usable = variable.matches("[0-9].*") ? "SERVER_" + variable : variable;
+    yaml.writeStringField("password", "${" + usable + "_PASSWORD:-}");
     yaml.writeEndObject();
     yaml.writeEndObject();
     yaml.writeObjectFieldStart("governs");
@@ -108,6 +110,9 @@ public final class AdoptionWriter {
       yaml.writeObjectFieldStart(entry.name());
       if (entry.disabled()) {
         yaml.writeStringField("disabled", "true");
+      }
+      if (entry.until() != null) {
+        yaml.writeStringField("until", entry.until().toString());
       }
       body(yaml, holds, entry);
       yaml.writeEndObject();
