@@ -21,8 +21,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The process is killed in the middle of a settle, again and again; nothing is lost or doubled. */
 abstract class KilledSettle {
-  private static final int POINTS = Integer.getInteger("fiador.kills", 25);
-  private static final int FULLS = Integer.getInteger("fiador.fulls", 3);
+  private static final int POINTS = Integer.getInteger("fiador.kills", 6);
+  private static final int FULLS = Integer.getInteger("fiador.fulls", 2);
   private static final int MOST_BLOCKS = 120;
   private static final int ROLES = 16;
 

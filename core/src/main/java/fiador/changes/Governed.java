@@ -70,6 +70,15 @@ final class Governed {
     return Pattern.compile(all.toString(), Pattern.DOTALL);
   }
 
+  /** Whether it is left alone whatever is governed, such as whoever carries changes out. */
+  boolean isUntouchable(int id) {
+    boolean byHost =
+        access.rules().accounts() == Accounts.BY_HOST && access.principals().isUser(id);
+    String name = access.principals().name(id);
+    return untouchable.contains(name)
+        || byHost && untouchable.contains(AccountName.of(name).user());
+  }
+
   boolean principal(int id) {
     Principals people = access.principals();
     String name = people.name(id);

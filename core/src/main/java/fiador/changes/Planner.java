@@ -108,6 +108,7 @@ public final class Planner {
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
     new GrantDifference(owned, governed, give, take, notes).compare(demands);
+    new Outside(owned, governed).tell(notes);
     leaving.strip(take);
     leaving.drop(drop, notes);
     new Resting(owned).takeOver(take, drop);

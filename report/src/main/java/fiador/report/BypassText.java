@@ -57,11 +57,15 @@ public final class BypassText {
     }
     String said = lines.text();
     text.append(said.isEmpty() ? "" : "\n" + said);
-    Columns unstoppable = new Columns(width);
+    StringBuilder unstoppable = new StringBuilder();
     for (Bypass.Way way : ways) {
       if (!way.owners().isEmpty()) {
-        unstoppable.line(
-            "nothing stops, as owners or exempt,", shown.path(way.table()), names(way.owners()));
+        unstoppable
+            .append("  nothing stops who owns ")
+            .append(shown.path(way.table()))
+            .append(" or is exempt there: ")
+            .append(names(way.owners()))
+            .append("\n");
       }
     }
     List<Integer> superusers = new ArrayList<>();
@@ -72,10 +76,9 @@ public final class BypassText {
         });
     if (!superusers.isEmpty()) {
       List<Integer> each = superusers.stream().distinct().toList();
-      unstoppable.line("nothing stops superusers", "", names(each));
+      unstoppable.append("  nothing stops superusers: ").append(names(each)).append("\n");
     }
-    String last = unstoppable.text();
-    text.append(last.isEmpty() ? "" : "\n" + last);
+    text.append(unstoppable.isEmpty() ? "" : "\n").append(unstoppable);
     return text.toString();
   }
 
