@@ -110,8 +110,8 @@ class ChangeCommandsTest {
     Path script = parent.resolve("there.sql");
     Path back = parent.resolve("back.sql");
     run("gap", "-q", "--script", script.toString(), "--undo-script", back.toString());
-    assertThat(script).content().startsWith("REVOKE SELECT (\"TARIFF\")").endsWith(";\n");
-    assertThat(back).content().startsWith("GRANT SELECT (\"TARIFF\")");
+    assertThat(script).content().contains("\nREVOKE SELECT (\"TARIFF\")").endsWith(";\n");
+    assertThat(back).content().contains("\nGRANT SELECT (\"TARIFF\")");
   }
 
   @Test
@@ -150,7 +150,7 @@ class ChangeCommandsTest {
       sql.execute("GRANT SELECT ON TABLE NETWORK.VALVES TO CONTRACTOR");
     }
     Program refused = run("settle", "-q");
-    assertThat(refused.code).isEqualTo(2);
+    assertThat(refused.code).isEqualTo(4);
     assertThat(refused.err).contains("stopped half-way").contains("--resume");
     Program resumed = run("settle", "--resume");
     assertThat(resumed.code).as(resumed.err).isZero();
@@ -161,7 +161,7 @@ class ChangeCommandsTest {
   @Test
   void whatIsNotListedIsDroppedOnlyWhenAskedFor() throws Exception {
     edit("users.yaml", "  telemetry:", "  # telemetry:");
-    Program kept = run("gap");
+    Program kept = run("gap", "--verbose");
     assertThat(kept.err).contains("kept without --drop").contains("TELEMETRY");
     assertThat(kept.out).doesNotContain("DROP USER");
     assertThat(run("gap", "-q", "--drop").out).contains("DROP USER \"TELEMETRY\"");
@@ -311,7 +311,7 @@ class ChangeCommandsTest {
             "trace", "ines.duarte", "select", "metering.readings", "--from", folder.toString());
     assertThat(closed.out)
         .contains("metering.readings_safe shows it as its policies say")
-        .doesNotContain("would be the smallest");
+        .doesNotContain("grant   select");
     Program rows =
         Program.run("holdings", "paulo.matias", "--format", "jsonl", "--from", folder.toString());
     assertThat(rows.out).contains("\"masked\":[\"PHONE\",\"EMAIL\",\"IBAN\",\"TAX_NUMBER\"]");
@@ -327,7 +327,7 @@ class ChangeCommandsTest {
         .contains("nothing stops superusers: sa");
     Program customers = Program.run("bypass", "billing.customers", "--from", folder.toString());
     assertThat(customers.code).isZero();
-    assertThat(customers.out).startsWith("nobody gets round a policy");
+    assertThat(customers.out).startsWith("only superusers get round policies");
   }
 
   @Test

@@ -59,9 +59,12 @@ final class SightsAfter {
   private void apply(Step step) {
     if (step instanceof Step.SetAttribute set) {
       int database = database(set.database());
-      attributes.put(
-          List.of(database, set.user(), set.attribute()),
-          new Attribute(database, set.user(), set.attribute(), set.after()));
+      List<Object> key = List.of(database, set.user(), set.attribute());
+      if (set.after().isEmpty()) {
+        attributes.remove(key);
+      } else {
+        attributes.put(key, new Attribute(database, set.user(), set.attribute(), set.after()));
+      }
     } else if (step instanceof Step.DefineLookup define) {
       define(define);
     } else if (step instanceof Step.ShowSafely show) {

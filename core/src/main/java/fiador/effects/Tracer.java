@@ -16,7 +16,6 @@ import fiador.effects.PathSearch.Chain;
 import fiador.effects.Trace.PassedGate;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
-import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -109,7 +108,7 @@ public final class Tracer {
         count,
         passedGates(user, privilege, node, paths),
         obstacles,
-        remedies(user, privilege, node, column, obstacles, sources));
+        remedies(user, privilege, node, column, obstacles));
   }
 
   /** The best state for exactly what was asked, or for a part of it. */
@@ -347,20 +346,13 @@ public final class Tracer {
   }
 
   private List<Remedy> remedies(
-      int user,
-      Privilege privilege,
-      int node,
-      int column,
-      List<Obstacle> obstacles,
-      Sources sources) {
+      int user, Privilege privilege, int node, int column, List<Obstacle> obstacles) {
     List<Remedy> remedies = new ArrayList<>();
-    boolean sourceMissing = false;
     for (Obstacle obstacle : obstacles) {
       if (obstacle instanceof NothingGivesIt
           || obstacle instanceof OnlyColumns
           || obstacle instanceof Withheld) {
-        remedies.add(new Remedy.Grant(privilege.bit(), node, column, user));
-        sourceMissing = true;
+        remedies.addAll(sources(user, privilege, node, column));
       } else if (obstacle instanceof MissingGate gate) {
         remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), -1, gate.who()));
       } else if (obstacle instanceof UnderView under) {
@@ -369,10 +361,53 @@ public final class Tracer {
         remedies.add(new Remedy.Grant(needed, under.under(), -1, under.who()));
       }
     }
-    if (sourceMissing) {
-      remedies.addAll(rolesThatHaveIt(privilege, node, sources));
-    }
     return remedies;
+  }
+
+  /**
+   * What would give it, each alone: the narrowest roles that have it, then a grant to a role he has
+   * already, and a grant to himself last.
+   */
+  private List<Remedy> sources(int user, Privilege privilege, int node, int column) {
+    // a role that has it on some columns only would not do
+    List<Remedy> found =
+        new ArrayList<>(
+            rolesThatHaveIt(privilege, node, new Sources(access, privilege.bit(), node, column)));
+    int own = narrowestOwnRole(user);
+    if (own >= 0) {
+      found.add(new Remedy.Grant(privilege.bit(), node, column, own));
+    }
+    found.add(new Remedy.Grant(privilege.bit(), node, column, user));
+    return found;
+  }
+
+  /** The one of a user's own roles that carries the least; -1 for none. */
+  private int narrowestOwnRole(int user) {
+    int narrowest = -1;
+    long fewest = Long.MAX_VALUE;
+    int weighed = 0;
+    for (int edge : access.memberships().rolesOf().run(user)) {
+      int role = access.memberships().role(edge);
+      boolean counts =
+          access.memberships().options(edge).inherit()
+              && !access.memberships().options(edge).implicit();
+      if (counts && isGiven(role) && weighed++ < ROLES_TO_WEIGH) {
+        long holdings = outsideSystem.count(role);
+        if (holdings < fewest) {
+          fewest = holdings;
+          narrowest = role;
+        }
+      }
+    }
+    return narrowest;
+  }
+
+  /** Whether it is a role that people are given, and no administrator's of the server's own. */
+  private boolean isGiven(int role) {
+    return access.principals().kind(role) == PrincipalKind.ROLE
+        && access.principals().scope(role) < 0
+        && access.principals().powers(role) == 0
+        && !access.rules().isOwn(access.principals().name(role));
   }
 
   /** Whether a role alone would be enough. */
@@ -386,9 +421,7 @@ public final class Tracer {
   private List<Remedy> rolesThatHaveIt(Privilege privilege, int node, Sources sources) {
     List<Remedy.Join> roles = new ArrayList<>();
     for (int principal : sources.principals()) {
-      boolean role = access.principals().kind(principal) == PrincipalKind.ROLE;
-      if (role
-          && !access.principals().has(principal, Power.SUPERUSER)
+      if (isGiven(principal)
           && roles.size() < ROLES_TO_WEIGH
           && worksFor(principal, privilege.bit(), node)) {
         roles.add(new Remedy.Join(principal, outsideSystem.count(principal)));

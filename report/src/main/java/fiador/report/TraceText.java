@@ -85,9 +85,12 @@ public final class TraceText {
       facts.line("opens", "membership in " + String.join(" or ", openers));
     }
     boolean none = closed || !openers.isEmpty();
-    for (int i = 0; i < (none ? 0 : trace.remedies().size()); i++) {
-      boolean joins = trace.remedies().get(i) instanceof Remedy.Join;
-      facts.line(joins ? "or" : "grant", remedy(trace.remedies().get(i)));
+    boolean begun = false;
+    for (Remedy remedy : none ? List.<Remedy>of() : trace.remedies()) {
+      boolean source = isSource(remedy, trace);
+      String first = remedy instanceof Remedy.Join ? "join" : "grant";
+      facts.line(source && begun ? "or" : first, remedy(remedy, source ? trace.user() : -1));
+      begun |= source;
     }
     String lines = facts.text();
     return lines.isEmpty() ? text.toString() : text.append("\n").append(lines).toString();
@@ -237,7 +240,20 @@ public final class TraceText {
     throw new IllegalArgumentException("no words for " + obstacle);
   }
 
-  private String remedy(Remedy remedy) {
+  /** Whether it gives what was asked for; others open the way to it. */
+  private static boolean isSource(Remedy remedy, Trace trace) {
+    return remedy instanceof Remedy.Join
+        || remedy instanceof Remedy.Grant grant
+            && grant.node() == trace.node()
+            && grant.privilege() == trace.privilege().bit();
+  }
+
+  /**
+   * In words.
+   *
+   * @param user who asked for it, where it gives that; else -1
+   */
+  private String remedy(Remedy remedy, int user) {
     if (remedy instanceof Remedy.Join join) {
       return "membership in "
           + shown.principal(join.role())
@@ -255,7 +271,11 @@ public final class TraceText {
         + shown.node(grant.node())
         + " to "
         + shown.principal(grant.grantee())
-        + " would be the smallest";
+        + (user < 0
+            ? ""
+            : grant.grantee() == user
+                ? access.principals().isUser(user) ? " alone, a direct grant" : ""
+                : ", which " + shown.principal(user) + " has already");
   }
 
   /** The same for programs; see docs/output.md. */
@@ -321,7 +341,11 @@ public final class TraceText {
                 })
             .collect(Collectors.toList()));
     answer.put("why_not", trace.obstacles().stream().map(o -> words.why(o, trace)).toList());
-    answer.put("remedies", trace.remedies().stream().map(words::remedy).toList());
+    answer.put(
+        "remedies",
+        trace.remedies().stream()
+            .map(remedy -> words.remedy(remedy, isSource(remedy, trace) ? trace.user() : -1))
+            .toList());
     return answer;
   }
 }

@@ -139,6 +139,6 @@ class HoldingTextTest {
         .contains("the seal vault closes it to eva")
         .contains("vault: open to steward, loader")
         .contains("opens   membership in steward")
-        .doesNotContain("would be the smallest");
+        .doesNotContain("a direct grant");
   }
 }
