@@ -398,7 +398,7 @@ public final class Holders {
     long shut(int principal, long wanted) {
       boolean database = tree.kind(node) == NodeKind.DATABASE;
       long connect = database ? Privilege.CONNECT.bit() : 0;
-      return closed || !lets(principal) ? wanted & ~connect : 0;
+      return closed ? wanted : lets(principal) ? 0 : wanted & ~connect;
     }
   }
 }
