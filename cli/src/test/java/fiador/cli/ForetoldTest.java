@@ -86,4 +86,40 @@ class ForetoldTest {
     asForetold(
         estate, false, "E_INES", "select count(*) from s.t_safe", "select count(*) from s.t_safe");
   }
+
+  private static final String WRITERS =
+      """
+      users:
+        e_ines: {kind: person, may: ["select, update on table s.t"]}
+      governs: {schemas: [s], users: [e_*]}
+      mask_policies:
+        m: {on: s.t.few, mask: zero}
+      """;
+
+  @Test
+  void whoeverCanNoLongerWriteIsNamed() throws Exception {
+    RealEstate estate =
+        RealEstate.mariadb(
+            folder,
+            "drop database if exists fiador_guard",
+            "create or replace database s",
+            "create table s.t (id int, few smallint)",
+            "create or replace user e_ines",
+            "grant select, update on s.t to e_ines");
+    assertThat(estate.charter(WRITERS).fiador("gap").err)
+        .contains("an update or delete with a condition fails from then on for e_ines@%");
+    RealEstate hsqldb =
+        RealEstate.hsqldb(
+            folder,
+            "create schema s authorization dba",
+            "create table s.t (id int, few smallint)",
+            "insert into s.t values (1, 1)",
+            "create user e_ines password ''",
+            "grant select, update on s.t to e_ines");
+    assertThat(hsqldb.charter(WRITERS.replace("e_*", "\"*\"")).fiador("gap").err)
+        .contains("lets whoever holds any right on it count its rows: E_INES");
+    hsqldb.settled();
+    // it is so
+    assertThat(hsqldb.askAs("E_INES", "select count(*) from s.t")).containsExactly("1");
+  }
 }

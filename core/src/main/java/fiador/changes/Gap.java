@@ -47,6 +47,7 @@ public record Gap(
       return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of(), List.of());
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
+    StoppedWriters.tell(outcome.after(), effects, clock, notes);
     // a transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().changesInOneGo();
     List<Step> steps = plan.steps();
