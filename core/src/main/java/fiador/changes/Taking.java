@@ -10,8 +10,11 @@ import fiador.grants.Membership;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Clock;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 
 /** Makes the steps that take a single grant or membership away, and put a smaller one there. */
 public final class Taking {
@@ -27,6 +30,15 @@ public final class Taking {
    * schemas by a pattern that means several.
    */
   public Step revoke(int row, long privileges) {
+    return revoke(row, privileges, -1);
+  }
+
+  /**
+   * As the other, of one column alone where the grant is on columns.
+   *
+   * @param column an ordinal, or -1 for all that the grant is on
+   */
+  public Step revoke(int row, long privileges, int column) {
     Grants grants = access.grants();
     Tree tree = access.tree();
     Terms terms = grants.terms(row);
@@ -46,7 +58,9 @@ public final class Taking {
     List<String> columns = new ArrayList<>();
     if (grants.columns(row) != ColumnSets.WHOLE) {
       for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-        columns.add(tree.column(node, ordinal));
+        if (column < 0 || column == ordinal) {
+          columns.add(tree.column(node, ordinal));
+        }
       }
     }
     return new Step.Revoke(
@@ -106,6 +120,16 @@ public final class Taking {
       }
     }
     return found;
+  }
+
+  /**
+   * The same takes, with what has to go along: what was given on with what is taken stays with whom
+   * it was given to, from another hand.
+   */
+  public List<Step> complete(List<Step> takes, Clock clock) {
+    Set<Step> all = new LinkedHashSet<>(takes);
+    new Resting(access).takeOver(all, new LinkedHashSet<>());
+    return new LettingIn(access, clock).through(Resting.first(all));
   }
 
   /** Takes the right to grant on and leaves the privileges. */

@@ -3,6 +3,8 @@ package fiador.reviews;
 import fiador.changes.Step;
 import fiador.grants.Grants;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Clock;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -50,6 +52,7 @@ final class GrantOption implements Check {
   }
 
   private static List<Step> steps(Facts facts, IntArrayList rows) {
-    return rows.intStream().mapToObj(row -> facts.taking.takeOption(row)).toList();
+    List<Step> takes = rows.intStream().mapToObj(row -> facts.taking.takeOption(row)).toList();
+    return facts.taking.complete(takes, Clock.fixed(facts.now, ZoneOffset.UTC));
   }
 }

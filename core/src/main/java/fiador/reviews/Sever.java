@@ -115,7 +115,7 @@ public final class Sever {
     for (int round = 0; round < ROUNDS; round++) {
       Taking taking = new Taking(now);
       for (Removal removal : next) {
-        if (!take(taking, removal, privilege, steps, 0)) {
+        if (!take(taking, removal, privilege, column, steps, 0)) {
           return null;
         }
       }
@@ -138,7 +138,12 @@ public final class Sever {
 
   /** Adds the step that takes something, after those that take what rests on it. */
   private static boolean take(
-      Taking taking, Removal removal, Privilege privilege, List<Step> steps, int depth) {
+      Taking taking,
+      Removal removal,
+      Privilege privilege,
+      int column,
+      List<Step> steps,
+      int depth) {
     if (depth > DEEPEST) {
       return false;
     }
@@ -147,11 +152,12 @@ public final class Sever {
         grant
             ? taking.restingOn(removal.id(), privilege.bit())
             : taking.membershipsRestingOn(removal.id())) {
-      if (!take(taking, new Removal(grant, resting), privilege, steps, depth + 1)) {
+      if (!take(taking, new Removal(grant, resting), privilege, column, steps, depth + 1)) {
         return false;
       }
     }
-    Step step = grant ? taking.revoke(removal.id(), privilege.bit()) : taking.leave(removal.id());
+    Step step =
+        grant ? taking.revoke(removal.id(), privilege.bit(), column) : taking.leave(removal.id());
     if (step != null && !steps.contains(step)) {
       steps.add(step);
     }
