@@ -42,6 +42,17 @@ class OneSettleTest {
   }
 
   @Test
+  void whoIsNewAndOwnsThingsAtOnceIsNotDropped() throws Exception {
+    RealEstate estate = loans().charter(OWNED);
+    Program gap = estate.fiador("gap", "--drop");
+    assertThat(gap.err).doesNotContain("e_owner");
+    assertThat(gap.out).doesNotContain("DROP ROLE \"e_owner\"");
+    estate.settled("--drop");
+    assertThat(estate.ask("select rolname::text from pg_roles where rolname ~ '^e_'"))
+        .containsExactlyInAnyOrder("e_owner", "e_read", "e_ines");
+  }
+
+  @Test
   void ownersAndMasksAtOnce() throws Exception {
     RealEstate estate =
         loans()

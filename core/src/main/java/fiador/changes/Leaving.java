@@ -14,6 +14,7 @@ import fiador.grants.Seen;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -50,12 +51,25 @@ final class Leaving {
     }
   }
 
-  /** Gives what they own to others, or says why that cannot be. */
+  /**
+   * Gives what they own to others, or says why that cannot be; what a charter gives somebody is
+   * his.
+   *
+   * @param steps where owners change already, and to be added to
+   */
   void handOver(Collection<Step> steps, List<Problem> problems, Set<String> notes) {
+    Set<Step.On> given = new HashSet<>();
+    for (Step step : steps) {
+      if (step instanceof Step.ChangeOwner owner) {
+        given.add(owner.on());
+      }
+    }
     for (int id : dropped()) {
       List<Integer> things = new ArrayList<>();
       for (int place = tree.owned().from(id); place < tree.owned().to(id); place++) {
-        things.add(tree.owned().row(place));
+        if (!given.contains(Planner.on(tree, tree.owned().row(place)))) {
+          things.add(tree.owned().row(place));
+        }
       }
       int heir = things.isEmpty() ? -1 : heir(things.get(0));
       if (!things.isEmpty() && heir < 0) {

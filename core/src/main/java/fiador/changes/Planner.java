@@ -99,6 +99,10 @@ public final class Planner {
         .handOver(create, problems, notes);
     Access owned = owned();
     Governed governed = new Governed(owned, wanted, untouchable);
+    // those that are still to be made are listed too
+    for (int id = access.principals().size(); id < owned.principals().size(); id++) {
+      listed.add(id);
+    }
     Leaving leaving = new Leaving(owned, governed, listed, mayDrop);
     new MembershipDifference(owned, governed, give, take, notes).compare(wanted, accounts);
     Demands demands = new Demands(owned, wanted.sight().labels(), sight.safe(), safeViews);
