@@ -9,6 +9,8 @@ import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Accounts;
+import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -86,16 +88,25 @@ final class Outside {
 
   private void grants(Set<String> reaching) {
     Grants grants = access.grants();
+    LongOpenHashSet told = new LongOpenHashSet();
+    BitSet somebody = new BitSet();
+    BitSet decided = new BitSet();
+    for (int id = 1; id < people.size(); id++) {
+      somebody.set(id, isSomebody(id));
+      decided.set(id, governed.principal(id));
+    }
     for (int row = 0; row < grants.size(); row++) {
       int node = grants.node(row);
       int to = grants.grantee(row);
       boolean everybody = to == Principals.PUBLIC;
-      boolean counts = everybody || isSomebody(to) && !governed.principal(to);
+      boolean counts = everybody || somebody.get(to) && !decided.get(to);
       boolean whole = node == 0 && grants.terms(row).covers() != 0;
       boolean home = tree.kind(node) == NodeKind.DATABASE && holdsGoverned(node);
       boolean inside = tree.enclosing(node, NodeKind.SCHEMA) >= 0 && governed.node(node);
-      boolean mine = !everybody && isSomebody(to) && whole;
-      if (counts && (whole || home || inside) || mine) {
+      boolean mine = !everybody && somebody.get(to) && whole;
+      boolean reaches = counts && (whole || home || inside) || mine;
+      // things of one schema are said once, however many there are
+      if (reaches && told.add((long) to << Integer.SIZE | place(node))) {
         String where = node == 0 ? "everything" : tree.path(place(node));
         reaching.add(
             (everybody ? "everybody" : people.name(to))
