@@ -122,4 +122,19 @@ class ForetoldTest {
     // it is so
     assertThat(hsqldb.askAs("E_INES", "select count(*) from s.t")).containsExactly("1");
   }
+
+  @Test
+  void whatAServerCannotSayIsSaidBeforeASettle() throws Exception {
+    RealEstate estate =
+        RealEstate.hsqldb(
+            folder, "create schema s authorization dba", "create table s.t (id int, day date)");
+    Program gap =
+        estate
+            .charter(
+                "governs: {schemas: [s]}\nrow_policies:\n"
+                    + "  own: {on: s.t, rows: \"day > date '1582-10-10' or id = 1\"}\n")
+            .fiador("gap");
+    assertThat(gap.code).isEqualTo(2);
+    assertThat(gap.err).contains("has no days from 1582-10-05 to 1582-10-14");
+  }
 }

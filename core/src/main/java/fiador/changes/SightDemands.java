@@ -18,6 +18,7 @@ import fiador.policies.Mask;
 import fiador.policies.RolesRenamed;
 import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
+import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.PredicateException;
@@ -104,6 +105,13 @@ final class SightDemands {
           throw new PredicateException(
               access.rules().server()
                   + " has no exact order of texts; =, <>, in and like work there",
+              0);
+        }
+        String text = SightText.of(new TableSight(List.of(typed), List.of()));
+        if (access.rules().lacksDates(text)) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
               0);
         }
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));

@@ -8,6 +8,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /**
  * How one kind of server, in one version, works privileges out. A plain record of facts: nothing
@@ -54,6 +55,8 @@ public record HouseRules(
     Accounts accounts,
     boolean ownerStandsForAsker,
     Folding folding) {
+  /** Where the Gregorian calendar took over from the Julian one. */
+  private static final Pattern SKIPPED_DAYS = Pattern.compile("'1582-10-(0[5-9]|1[0-4])");
 
   /** When a role given to somebody counts. */
   public enum Activation {
@@ -272,6 +275,11 @@ public record HouseRules(
     return !server.equals("postgresql")
         && text.matches("[+-]?\\d*(\\.\\d*)?")
         && text.matches("[+-]?(0*[1-9]\\d{35,}.*|\\d*\\.\\d{15,}[1-9]\\d*)");
+  }
+
+  /** Whether a predicate names a day that the server does not know. */
+  public boolean lacksDates(String predicate) {
+    return server.equals("hsqldb") && SKIPPED_DAYS.matcher(predicate).find();
   }
 
   /** Whether the server itself filters the rows of tables for each user. */
