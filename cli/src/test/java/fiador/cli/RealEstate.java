@@ -35,17 +35,17 @@ final class RealEstate {
     this.login = login;
   }
 
-  /**
-   * A fresh database on the PostgreSQL server that all tests share; roles of tests begin with "e_"
-   * and go before the next one.
-   */
+  /** A fresh database on the PostgreSQL server that all tests share, without what others left. */
   static RealEstate postgresql(Path folder, String... setup) throws Exception {
     Login server = RealPostgresql.login(VERSION);
     RealEstate home = new RealEstate(folder, "postgresql", server);
-    for (String old : home.ask("select datname from pg_database where datname ~ '^e[0-9]+$'")) {
+    for (String old :
+        home.ask(
+            "select quote_ident(datname) from pg_database where datname !~ '^(postgres|template.)$'")) {
       home.run("drop database " + old + " with (force)");
     }
-    for (String old : home.ask("select quote_ident(rolname) from pg_roles where rolname ~ '^e_'")) {
+    for (String old :
+        home.ask("select quote_ident(rolname) from pg_roles where rolname !~ '^(postgres$|pg_)'")) {
       home.run("drop owned by " + old, "drop role " + old);
     }
     String database = "e" + DATABASES.incrementAndGet();
@@ -57,9 +57,22 @@ final class RealEstate {
     return estate;
   }
 
-  /** The MariaDB server that all tests share, so schemas and accounts need own names. */
+  /** The MariaDB server that all tests share, without what the one before left there. */
   static RealEstate mariadb(Path folder, String... setup) throws Exception {
     RealEstate estate = new RealEstate(folder, "mariadb", RealMariadb.login());
+    for (String old :
+        estate.ask(
+            "select schema_name from information_schema.schemata where schema_name not in"
+                + " ('mysql', 'information_schema', 'performance_schema', 'sys', 'test')")) {
+      estate.run("drop database `" + old + "`");
+    }
+    for (String old :
+        estate.ask(
+            "select if(is_role = 'Y', concat('role `', user, '`'),"
+                + " concat('user `', user, '`@`', host, '`')) from mysql.user"
+                + " where user not in ('root', 'mariadb.sys', 'PUBLIC', '')")) {
+      estate.run("drop " + old);
+    }
     estate.run(setup);
     return estate;
   }
