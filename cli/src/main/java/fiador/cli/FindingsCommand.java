@@ -92,13 +92,6 @@ final class FindingsCommand extends Reviewing {
         Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
     String notLooked = asked == null ? null : whyNot(result, asked);
-    if (notLooked != null) {
-      err.println("fiador findings: " + asked.id() + " was not looked at: " + notLooked);
-      if (format == Format.TEXT) {
-        out.print(text.notLooked(asked, notLooked));
-        return Exit.BAD_INPUT;
-      }
-    }
     if (sarif != null) {
       WholeFile.write(sarif, file -> Sarif.write(file, result, text));
     }
@@ -108,7 +101,7 @@ final class FindingsCommand extends Reviewing {
       shown.removeIf(found -> !found.asked().equals(asked));
     }
     if (format == Format.TEXT) {
-      out.print(asked == null ? text.text(result) : text.detail(asked, shown));
+      out.print(asked == null ? text.text(result) : text.detail(asked, shown, notLooked));
     } else {
       if (asked == null) {
         shown.addAll(result.waived());
@@ -119,18 +112,21 @@ final class FindingsCommand extends Reviewing {
         }
       }
     }
-    if (notLooked != null) {
-      return Exit.BAD_INPUT;
-    }
     boolean bad =
         shown.stream()
             .anyMatch(
                 found -> found.waiver() == null && found.asked().severity().compareTo(failOn) <= 0);
-    return bad ? Exit.NO : isKnown(access, asked) ? Exit.YES : Exit.BAD_INPUT;
+    return bad ? Exit.NO : isKnown(access, asked, notLooked) ? Exit.YES : Exit.BAD_INPUT;
   }
 
   /** Whether "nothing found" says something: all was looked at that could be wrong. */
-  private boolean isKnown(Access access, Asked asked) {
+  private boolean isKnown(Access access, Asked asked, String notLooked) {
+    if (notLooked != null) {
+      if (format != Format.TEXT) {
+        err.println("fiador findings: " + asked.id() + " was not looked at: " + notLooked);
+      }
+      return false;
+    }
     boolean things = asked == null || Findings.looksAtThings(asked);
     String unread = things ? Unread.inWords(access) : "";
     String secrets = asked == null ? access.seen().whyNot(Seen.SECRETS) : null;

@@ -60,7 +60,7 @@ final class GapCommand extends Change {
     options.flag(
         "--statements",
         given -> statements = given,
-        "All statements, one in a row, instead of the effect on people.");
+        "Shows all statements; as json, jsonl, csv or markdown one in a row, instead of the effect.");
     options.format(
         value -> format = value, "text; or the effect on people as json, jsonl, csv or markdown.");
   }

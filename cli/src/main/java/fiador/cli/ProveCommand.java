@@ -65,8 +65,8 @@ final class ProveCommand extends Asking {
   String[] footer() {
     return new String[] {
       "",
-      "Exit code 1 when a proof fails, 2 when only some could not be looked at. Each seal is a proof too. Superusers, whom a server refuses nothing, do not break \"only\"",
-      "and \"nobody\"; they are named.",
+      "Exit code 1 when a proof fails, 2 when only some could not be looked at. Each seal is a proof too.",
+      "Superusers, whom a server refuses nothing, do not break \"only\" and \"nobody\"; they are named.",
       "",
       "Examples:",
       "  fiador prove                          on the newest survey",

@@ -42,47 +42,40 @@ class NotLookedAtTest {
     assertThat(survey.code).as(survey.err).isZero();
   }
 
-  private Program ask(String... args) {
-    String[] all = java.util.Arrays.copyOf(args, args.length + 2);
-    all[args.length] = "--from";
-    all[args.length + 1] = folder.toString();
-    return Program.run(all);
-  }
-
   @Test
   void aFindingAskedForWithoutWhatItNeeds() {
     for (String finding : new String[] {"unused-account", "left-person", "weak-secret"}) {
-      Program asked = ask("findings", finding);
+      Program asked = estate.asked("findings", finding);
       assertThat(asked.code).as(finding).isEqualTo(2);
       assertThat(asked.out).as(finding).contains("not looked at").doesNotContain("nothing found");
     }
-    Program json = ask("findings", "weak-secret", "--format", "json");
+    Program json = estate.asked("findings", "weak-secret", "--format", "json");
     assertThat(json.code).isEqualTo(2);
     assertThat(json.err).contains("may not read pg_authid");
   }
 
   @Test
   void aDatabaseThatWasNotRead() {
-    Program trace = ask("trace", "e_out", "select", "e9001.archive.t");
+    Program trace = estate.asked("trace", "e_out", "select", "e9001.archive.t");
     assertThat(trace.code).isEqualTo(2);
     assertThat(trace.err).contains("is not known: database e9001 was not looked into");
     Program prove = Program.run("prove", "--charter", folder.toString());
     assertThat(prove.code).as(prove.out + prove.err).isEqualTo(2);
     assertThat(prove.out).contains("1 of 1 proofs not looked at", "not looked into");
-    Program odd = ask("findings", "orphaned-view");
+    Program odd = estate.asked("findings", "orphaned-view");
     assertThat(odd.code).isEqualTo(2);
     assertThat(odd.out).contains("not looked into: database e9001");
   }
 
   @Test
   void whoCannotLogInIsNoPlainYes() {
-    Program trace = ask("trace", "e_out", "select", "s.t");
+    Program trace = estate.asked("trace", "e_out", "select", "s.t");
     assertThat(trace.out)
         .startsWith("yes, but cannot log in")
         .contains("the secret is not accepted since 2020-01-01");
-    assertThat(ask("holdings", "e_out").out)
+    assertThat(estate.asked("holdings", "e_out").out)
         .contains("cannot log in now: the secret is not accepted since 2020-01-01");
-    assertThat(ask("holders", "s.t").out).contains("e_out (cannot log in)");
+    assertThat(estate.asked("holders", "s.t").out).contains("e_out (cannot log in)");
   }
 
   @Test
@@ -91,7 +84,7 @@ class NotLookedAtTest {
         .charter(
             "roles: {}\ngoverns: {schemas: [s]}\nrow_policies:\n  own: {on: s.t, rows: a > 3}\n")
         .settle();
-    Program bypass = ask("bypass");
+    Program bypass = estate.asked("bypass");
     assertThat(bypass.code).as(bypass.out).isEqualTo(1);
     assertThat(bypass.out)
         .startsWith("only superusers and owners get round policies")
@@ -103,7 +96,7 @@ class NotLookedAtTest {
   void aClosedDatabaseLetsNobodyIn() throws Exception {
     estate.run("alter database e9001 with allow_connections false");
     estate.fiador("survey");
-    Program trace = ask("trace", "postgres", "connect", "e9001");
+    Program trace = estate.asked("trace", "postgres", "connect", "e9001");
     assertThat(trace.code).isEqualTo(1);
     assertThat(trace.out).startsWith("no, blocked");
   }

@@ -10,13 +10,6 @@ import org.junit.jupiter.api.io.TempDir;
 class OddPrincipalsTest {
   @TempDir Path folder;
 
-  private Program ask(String... args) {
-    String[] all = java.util.Arrays.copyOf(args, args.length + 2);
-    all[args.length] = "--from";
-    all[args.length + 1] = folder.toString();
-    return Program.run(all);
-  }
-
   @Test
   void aRoleCalledPublicIsNotEverybody() throws Exception {
     RealEstate estate =
@@ -34,7 +27,7 @@ class OddPrincipalsTest {
           "users:\n  e_ines: {kind: person}\ngoverns: {schemas: [s], users: ['*'], roles: ['*']}\n");
       Program survey = estate.fiador("survey");
       assertThat(survey.code).as(survey.err).isZero();
-      Program trace = ask("trace", "e_ines", "select", "s.t");
+      Program trace = estate.asked("trace", "e_ines", "select", "s.t");
       assertThat(trace.out).as(trace.err).startsWith("no");
       Program gap = estate.fiador("gap");
       assertThat(gap.out).doesNotContain("FROM PUBLIC").doesNotContain("TO PUBLIC");
@@ -69,7 +62,7 @@ class OddPrincipalsTest {
     estate.charter("users:\n  e_ines: {kind: person}\n");
     Program survey = estate.fiador("survey");
     assertThat(survey.code).as(survey.err).isZero();
-    assertThat(ask("trace", "e_ines", "select", "s.t").out).startsWith("yes, live");
+    assertThat(estate.asked("trace", "e_ines", "select", "s.t").out).startsWith("yes, live");
     estate.run("drop role `x@localhost`");
   }
 
@@ -88,8 +81,8 @@ class OddPrincipalsTest {
             + "governs: {schemas: [s], users: ['*']}\n");
     estate.settled();
     estate.fiador("survey");
-    assertThat(ask("trace", "\" INES\"", "select", "s.t").out).startsWith("yes, live");
-    assertThat(ask("trace", "ines", "select", "s.t").out).startsWith("no");
+    assertThat(estate.asked("trace", "\" INES\"", "select", "s.t").out).startsWith("yes, live");
+    assertThat(estate.asked("trace", "ines", "select", "s.t").out).startsWith("no");
   }
 
   @Test

@@ -65,8 +65,8 @@ class OneSettleTest {
     estate.settled();
   }
 
-  @Test
-  void aGiverWhoseGateGoesToo() throws Exception {
+  /** One who gave on what the charter leaves to the other alone. */
+  private RealEstate giver() throws Exception {
     RealEstate estate =
         RealEstate.postgresql(
             folder,
@@ -77,40 +77,27 @@ class OneSettleTest {
             "grant usage on schema s to e_giver, e_taker",
             "grant select on s.t to e_giver with grant option");
     estate.as("e_giver", "", "grant select on s.t to e_taker");
-    estate
-        .charter(
-            """
-            users:
-              e_taker: {kind: person, may: [usage on schema s, select on table s.t]}
-              e_giver: {kind: person}
-            governs: {schemas: [s], users: [e_*]}
-            """)
-        .settled();
+    return estate.charter(
+        """
+        users:
+          e_taker: {kind: person, may: [usage on schema s, select on table s.t]}
+          e_giver: {kind: person}
+        governs: {schemas: [s], users: [e_*]}
+        """);
+  }
+
+  @Test
+  void aGiverWhoseGateGoesToo() throws Exception {
+    RealEstate estate = giver();
+    estate.settled();
     estate.undone();
   }
 
   @Test
   void aGiverWhoHadLostHisGate() throws Exception {
-    RealEstate estate =
-        RealEstate.postgresql(
-            folder,
-            "create schema s",
-            "create table s.t (a int)",
-            "create role e_giver login",
-            "create role e_taker login",
-            "grant usage on schema s to e_giver, e_taker",
-            "grant select on s.t to e_giver with grant option");
-    estate.as("e_giver", "", "grant select on s.t to e_taker");
+    RealEstate estate = giver();
     estate.run("revoke usage on schema s from e_giver");
-    estate
-        .charter(
-            """
-            users:
-              e_taker: {kind: person, may: [usage on schema s, select on table s.t]}
-              e_giver: {kind: person}
-            governs: {schemas: [s], users: [e_*]}
-            """)
-        .settled();
+    estate.settled();
     estate.undone();
   }
 

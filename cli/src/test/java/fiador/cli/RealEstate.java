@@ -153,6 +153,13 @@ final class RealEstate {
     return Program.run(all.toArray(String[]::new));
   }
 
+  /** A question, answered from the newest survey. */
+  Program asked(String... args) {
+    List<String> all = new ArrayList<>(List.of(args));
+    all.addAll(List.of("--from", folder.toString()));
+    return Program.run(all.toArray(String[]::new));
+  }
+
   /** Settles with a secret for whoever is new. */
   Program settle(String... args) {
     List<String> all = new ArrayList<>(List.of(args));

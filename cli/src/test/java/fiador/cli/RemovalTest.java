@@ -139,7 +139,7 @@ class RemovalTest {
     assertThat(refused.code).isEqualTo(2);
     assertThat(refused.err).contains("e_gone cannot be dropped", "owns type s.mood", "and 1 more");
     estate.fiador("survey");
-    Program held = Program.run("holdings", "e_gone", "--from", folder.toString());
+    Program held = estate.asked("holdings", "e_gone");
     assertThat(held.out + held.err)
         .contains("type s.mood", "parameter log_statement", "large object 4711", "server away");
   }

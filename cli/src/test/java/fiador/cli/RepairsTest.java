@@ -17,20 +17,14 @@ class RepairsTest {
 
   @TempDir Path folder;
 
-  private Program ask(String... args) {
-    String[] all = java.util.Arrays.copyOf(args, args.length + 2);
-    all[args.length] = "--from";
-    all[args.length + 1] = folder.toString();
-    return Program.run(all);
-  }
-
   /**
    * Runs what is shown for one finding after the other, each in a transaction as a script would.
    */
   private void mend(RealEstate estate, String finding) throws Exception {
     for (int round = 0; round < ROUNDS; round++) {
       estate.fiador("survey");
-      List<String> found = ask("findings", finding, "--format", "jsonl").out.lines().toList();
+      List<String> found =
+          estate.asked("findings", finding, "--format", "jsonl").out.lines().toList();
       assertThat(round > 0 || !found.isEmpty()).as(finding).isTrue();
       if (found.isEmpty()) {
         return;
@@ -79,7 +73,7 @@ class RepairsTest {
             "grant usage on schema s to e_ines",
             "grant select (a, b, c) on s.t to e_ines");
     estate.charter("roles: {}\n").fiador("survey");
-    Program sever = ask("sever", "e_ines", "select", "s.t.a", "--format", "jsonl");
+    Program sever = estate.asked("sever", "e_ines", "select", "s.t.a", "--format", "jsonl");
     assertThat(sever.out)
         .contains("REVOKE SELECT (\\\"a\\\") ON TABLE")
         .contains("\"lost_besides\":0");

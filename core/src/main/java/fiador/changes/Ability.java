@@ -14,6 +14,7 @@ import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
+import fiador.policies.Seeing;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -75,7 +76,7 @@ public final class Ability {
       return Map.of();
     }
     Ability ability = new Ability(access, who, clock);
-    if (!ability.isSuperuser()) {
+    if (!new Seeing(access).isSuperuser(who)) {
       steps.forEach(ability::needs);
     }
     return ability.lacking;
@@ -112,12 +113,6 @@ public final class Ability {
       }
     }
     return reached;
-  }
-
-  private boolean isSuperuser() {
-    return access.rules().superuserInherited()
-        ? roles.intStream().anyMatch(id -> access.principals().has(id, Power.SUPERUSER))
-        : access.principals().has(who, Power.SUPERUSER);
   }
 
   private void lacks(String what) {

@@ -2,6 +2,7 @@ package fiador.changes;
 
 import fiador.changes.Demands.LaterKey;
 import fiador.effects.Owned;
+import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -22,6 +23,8 @@ import java.util.TreeSet;
 
 /** The grants that are demanded and missing, and those that are governed and not demanded. */
 final class GrantDifference {
+  private static final int NAMED = 4;
+
   private final Access access;
   private final Tree tree;
   private final Principals people;
@@ -357,15 +360,9 @@ final class GrantDifference {
     if (!patterns.isEmpty()) {
       notes.add(
           "grants on schemas by pattern are left alone, a charter names schemas: on "
-              + some(patterns)
+              + Few.of(patterns, NAMED)
               + " to "
-              + some(grantees));
+              + Few.of(grantees, NAMED));
     }
-  }
-
-  private static String some(Set<String> names) {
-    List<String> first = names.stream().limit(4).toList();
-    int more = names.size() - first.size();
-    return String.join(", ", first) + (more > 0 ? " and " + more + " more" : "");
   }
 }

@@ -1,6 +1,7 @@
 package fiador.changes;
 
 import fiador.changes.Plan.Problem;
+import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -103,24 +104,13 @@ final class Leaving {
   private void beside(int id, List<Problem> problems) {
     List<Seen.Beside> left = access.seen().of(id);
     if (!left.isEmpty()) {
-      String some =
-          left.stream()
-              .limit(NAMED)
-              .map(
-                  one ->
-                      switch (one.tie()) {
-                        case OWNS -> "owns " + one.what();
-                        case MAY -> "has rights on " + one.what();
-                        case NAMED -> "is named by " + one.what();
-                      })
-              .collect(Collectors.joining(", "));
+      String some = Few.of(left.stream().map(Seen.Beside::text).toList(), NAMED);
       problems.add(
           new Problem(
               null,
               people.name(id)
                   + " cannot be dropped, because the server goes on keeping: he "
                   + some
-                  + (left.size() > NAMED ? " and " + (left.size() - NAMED) + " more" : "")
                   + ". No sentence of a charter is about that: take it away or give it to somebody"
                   + " else by hand"));
     }
@@ -137,7 +127,7 @@ final class Leaving {
     }
     int database = tree.enclosing(node, NodeKind.DATABASE);
     int heir = database < 0 || database == node ? access.founder() : tree.owner(database);
-    return heir >= 0 && leaving.contains(heir) ? access.founder() : heir;
+    return heir < 0 || leaving.contains(heir) ? access.founder() : heir;
   }
 
   private String counted(List<Integer> things) {

@@ -21,7 +21,7 @@ import java.util.List;
  * What a drafted charter leaves out, because no sentence of one is about it: nothing of that is
  * governed, and none of it was lost sight of. Cost: the principals, and what they hold directly.
  */
-public final class LeftOut {
+final class LeftOut {
   private final Access access;
   private final Tree tree;
   private final Principals people;
@@ -79,13 +79,7 @@ public final class LeftOut {
               + ": say so with \"owns\" where that is to be kept");
     }
     for (Seen.Beside beside : access.seen().of(id)) {
-      String tie =
-          switch (beside.tie()) {
-            case OWNS -> " owns ";
-            case MAY -> " has rights on ";
-            case NAMED -> " is named by ";
-          };
-      said.add(name + tie + beside.what());
+      said.add(name + " " + beside.text());
     }
   }
 

@@ -1,5 +1,6 @@
 package fiador.changes;
 
+import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -10,13 +11,12 @@ import fiador.grants.AccountName;
 import fiador.grants.Grants;
 import fiador.grants.HouseRules.Accounts;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 
 /**
  * What a charter does not decide although it concerns what it decides: who reaches governed schemas
@@ -47,7 +47,7 @@ final class Outside {
     grants(reaching);
     builtIn(reaching);
     if (!reaching.isEmpty()) {
-      notes.add("not governed, and reaching what is: " + some(reaching));
+      notes.add("not governed, and reaching what is: " + Few.of(reaching, NAMED));
     }
     Set<String> ungoverned = new LinkedHashSet<>();
     for (int id = 1; id < people.size(); id++) {
@@ -63,7 +63,7 @@ final class Outside {
       }
     }
     if (!ungoverned.isEmpty()) {
-      notes.add("no line of the charter governs " + some(ungoverned));
+      notes.add("no line of the charter governs " + Few.of(ungoverned, NAMED));
     }
   }
 
@@ -128,7 +128,7 @@ final class Outside {
   }
 
   private boolean holdsGoverned(int database) {
-    return java.util.Arrays.stream(tree.children().run(database)).anyMatch(governed::node);
+    return Arrays.stream(tree.children().run(database)).anyMatch(governed::node);
   }
 
   private void builtIn(Set<String> reaching) {
@@ -141,12 +141,5 @@ final class Outside {
         reaching.add(people.name(member) + " (member of " + people.name(role) + ")");
       }
     }
-  }
-
-  private static String some(Set<String> names) {
-    List<String> first = names.stream().limit(NAMED).toList();
-    int more = names.size() - first.size();
-    return first.stream().collect(Collectors.joining(", "))
-        + (more > 0 ? " and " + more + " more" : "");
   }
 }

@@ -3,6 +3,7 @@ package fiador.changes;
 import fiador.changes.PeopleEffects.Change;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.estate.Few;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -15,7 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 
 /**
  * Who writes to a table and can no longer read it, because a safe view takes its readers over:
@@ -60,7 +60,7 @@ final class StoppedWriters {
                 tree.path(table)
                     + " can be read through its safe view only: an update or delete with a condition"
                     + " fails from then on for "
-                    + some(users)));
+                    + Few.of(users, NAMED)));
     counting.forEach(
         (table, users) ->
             notes.add(
@@ -68,11 +68,6 @@ final class StoppedWriters {
                     + " is closed, but "
                     + after.rules().server()
                     + " lets whoever holds any right on it count its rows: "
-                    + some(users)));
-  }
-
-  private static String some(Set<String> users) {
-    String first = users.stream().limit(NAMED).collect(Collectors.joining(", "));
-    return users.size() > NAMED ? first + " and " + (users.size() - NAMED) + " more" : first;
+                    + Few.of(users, NAMED)));
   }
 }

@@ -29,7 +29,16 @@ public record Seen(List<Beside> beside, List<Unseen> unseen) {
    * @param tie how he goes with it
    * @param what the thing, with its kind and where it is
    */
-  public record Beside(int principal, Tie tie, String what) {}
+  public record Beside(int principal, Tie tie, String what) {
+    /** What follows a name, such as "owns type a.b". */
+    public String text() {
+      return switch (tie) {
+        case OWNS -> "owns " + what;
+        case MAY -> "has rights on " + what;
+        case NAMED -> "is named by " + what;
+      };
+    }
+  }
 
   /**
    * A kind of facts.

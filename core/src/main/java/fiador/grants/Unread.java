@@ -1,11 +1,11 @@
 package fiador.grants;
 
+import fiador.estate.Few;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Collectors;
 
 /** Places whose inside a survey did not read, so that an answer about them is not known. */
 public final class Unread {
@@ -35,13 +35,7 @@ public final class Unread {
 
   /** Such as "database archive", for a sentence; empty where everything was read. */
   public static String inWords(Access access) {
-    List<Integer> places = places(access);
-    String some =
-        places.stream()
-            .limit(NAMED)
-            .map(node -> name(access, node))
-            .collect(Collectors.joining(", "));
-    return places.size() > NAMED ? some + " and " + (places.size() - NAMED) + " more" : some;
+    return Few.of(places(access).stream().map(node -> name(access, node)).toList(), NAMED);
   }
 
   private static String name(Access access, int node) {

@@ -21,20 +21,8 @@ public final class BesideText {
       return "";
     }
     Columns lines = new Columns(width);
-    lines.line("beside:", said(beside));
+    String said = beside.stream().map(Beside::text).collect(Collectors.joining(", "));
+    lines.line("beside:", said);
     return "\n" + lines.text();
-  }
-
-  /** What several things are to somebody, such as "owns type a.b, may language c". */
-  public static String said(List<Beside> beside) {
-    return beside.stream().map(BesideText::said).collect(Collectors.joining(", "));
-  }
-
-  private static String said(Beside one) {
-    return switch (one.tie()) {
-      case OWNS -> "owns " + one.what();
-      case MAY -> "has rights on " + one.what();
-      case NAMED -> "is named by " + one.what();
-    };
   }
 }

@@ -133,17 +133,21 @@ public final class FindingText {
     return text.isEmpty() ? "" : "\n" + text;
   }
 
-  /** That a check could not be made, and why. */
-  public String notLooked(Asked asked, String why) {
-    return aligned(asked.id() + ", " + asked.severity().text() + ": not looked at: " + why);
-  }
-
-  /** All findings of one kind, each with whom it concerns and what mends it. */
-  public String detail(Asked asked, List<Finding> found) {
+  /**
+   * All findings of one kind, each with whom it concerns and what mends it.
+   *
+   * @param notLooked why the check could not be made whole; null where it was
+   */
+  public String detail(Asked asked, List<Finding> found, String notLooked) {
     StringBuilder text = new StringBuilder();
     String unread = Findings.looksAtThings(asked) ? Unread.inWords(access) : "";
-    String none = unread.isEmpty() ? "nothing found" : "nothing found; not looked into: " + unread;
-    String count = found.isEmpty() ? none : found.size() + " found";
+    String missing =
+        notLooked != null
+            ? "not looked at: " + notLooked
+            : unread.isEmpty() ? "" : "not looked into: " + unread;
+    String none = notLooked != null ? "" : "nothing found";
+    String answer = found.isEmpty() ? none : found.size() + " found";
+    String count = answer + (answer.isEmpty() || missing.isEmpty() ? "" : "; ") + missing;
     text.append(aligned(asked.id() + ", " + asked.severity().text() + ": " + count));
     text.append("\n  ").append(asked.question()).append('\n');
     text.append("  ").append(asked.remedy()).append('\n');

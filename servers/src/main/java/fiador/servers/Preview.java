@@ -3,6 +3,7 @@ package fiador.servers;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;
+import fiador.effects.Switching;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -31,6 +32,7 @@ public final class Preview {
   private final Seeing seeing;
   private final Sight sight;
   private final Holdings holdings;
+  private final Clock clock;
 
   /** On that server, with what its survey says. */
   public Preview(Server server, Login login, Access access, Clock clock) {
@@ -39,6 +41,7 @@ public final class Preview {
     this.seeing = new Seeing(access);
     this.sight = new Sight(server, login, access);
     this.holdings = new Holdings(access, clock, true);
+    this.clock = clock;
   }
 
   /**
@@ -210,10 +213,14 @@ public final class Preview {
     view.columns().stream().forEach(i -> columns.add(columns(view).get(i)));
     BitSet all = new BitSet();
     all.set(0, columns.size());
+    int first = columns.isEmpty() ? -1 : tree.columnNamed(view.node(), columns.get(0).name());
+    String role =
+        Switching.roleFor(access, clock, view.user(), Privilege.SELECT, view.node(), first);
     String code =
         sight.readAs(
             view.user(),
             secret,
+            role,
             view.node(),
             columns,
             row -> {
@@ -221,8 +228,7 @@ public final class Preview {
               found.add(row, all);
               return true;
             });
-    String switched = code == null ? sight.switchedTo(view.user(), view.node(), columns) : null;
-    return code == null ? new Live(found, null, switched) : new Live(null, code, null);
+    return code == null ? new Live(found, null, role) : new Live(null, code, null);
   }
 
   /** The access the preview is of. */

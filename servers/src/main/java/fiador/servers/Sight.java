@@ -1,8 +1,6 @@
 package fiador.servers;
 
-import fiador.effects.Switching;
 import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
@@ -12,7 +10,6 @@ import fiador.policies.Seeing;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -80,11 +77,17 @@ public final class Sight {
    * Reads a table or view as a user, in a transaction that the server holds read-only.
    *
    * @param secret the user's own, where the server lets nobody act as somebody else; else null
+   * @param role the role to switch to first; null for none
    * @return why it was not read, because what others made would run; null when it was
    * @throws ServerException also when the server refuses it
    */
   public String readAs(
-      int user, String secret, int node, List<SafeColumn> columns, TableReader.Rows rows)
+      int user,
+      String secret,
+      String role,
+      int node,
+      List<SafeColumn> columns,
+      TableReader.Rows rows)
       throws ServerException {
     String name = access.principals().name(user);
     String become = server.dialect().become(name);
@@ -107,7 +110,6 @@ public final class Sight {
           statement.execute(become);
         }
       }
-      String role = switchedTo(user, node, columns);
       if (role != null) {
         try (Statement statement = connection.createStatement()) {
           statement.execute(server.dialect().switchTo(role));
@@ -121,12 +123,6 @@ public final class Sight {
           "the server refused " + name + " on " + tree.path(node) + ": " + refused.getMessage(),
           refused);
     }
-  }
-
-  /** The role that a user has to switch to before he can read these columns; null for none. */
-  public String switchedTo(int user, int node, List<SafeColumn> columns) {
-    int first = columns.isEmpty() ? -1 : tree.columnNamed(node, columns.get(0).name());
-    return Switching.roleFor(access, Clock.systemUTC(), user, Privilege.SELECT, node, first);
   }
 
   /** Whether somebody can act as a user here without that user's secret. */

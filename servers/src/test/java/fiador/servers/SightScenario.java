@@ -163,7 +163,7 @@ public final class SightScenario {
           return true;
         });
     List<String> live = new ArrayList<>();
-    sight.readAs(user, SECRET, node, columns, row -> live.add(List.of(row).toString()));
+    sight.readAs(user, SECRET, null, node, columns, row -> live.add(List.of(row).toString()));
     assertThat(live).as("%s on %s", name, table).containsExactlyInAnyOrderElementsOf(simulated);
     return simulation.shown();
   }
@@ -173,7 +173,7 @@ public final class SightScenario {
     int node = new Lookup(access).node("shop." + table, 0, false).id();
     Sight sight = new Sight(server, login, access);
     try {
-      sight.readAs(user, SECRET, node, new Seeing(access).columns(node), row -> true);
+      sight.readAs(user, SECRET, null, node, new Seeing(access).columns(node), row -> true);
       return true;
     } catch (ServerException refused) {
       return false;
