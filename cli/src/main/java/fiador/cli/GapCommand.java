@@ -187,15 +187,16 @@ final class GapCommand extends Change {
     }
     out.println();
     out.println("statements");
-    int most = this.statements ? statements.size() : STATEMENTS;
-    statements.stream().limit(most).forEach(sql -> out.println(indented(sql) + ";"));
-    if (statements.size() > most) {
-      out.println("  and " + (statements.size() - most) + " more; --statements shows them all");
+    List<Dialect.Batch> batches = kind.dialect().batches(steps);
+    int most = this.statements ? batches.size() : STATEMENTS;
+    // as they are sent: a line break may stand in a text
+    batches.stream()
+        .limit(most)
+        .flatMap(batch -> batch.statements().stream())
+        .forEach(sql -> out.println("  " + sql + ";"));
+    if (batches.size() > most) {
+      out.println("  and " + (batches.size() - most) + " more; --statements shows them all");
     }
-  }
-
-  private static String indented(String statement) {
-    return "  " + statement.replace("\n", "\n    ");
   }
 
   private void rows(Server kind, List<Step> steps) throws IOException {

@@ -92,6 +92,9 @@ class ChangeCommandsTest {
     edit("policies.yaml", "in lookup(district_desk)", "in user.districts");
     Program gap = run("gap");
     assertThat(gap.out).contains("3 users see other rows or values").contains("what people see");
+    assertThat(gap.out).doesNotContain(" ...;");
+    // line by line the same as it is sent, texts with line breaks too
+    assertThat(gap.out).contains(run("settle", "--dry-run").out.split("\n")[1]);
     assertThat(gap.err)
         .contains("METERING.READINGS shows nobody any row while this is carried out");
     assertThat(run("settle", "-q").out)
