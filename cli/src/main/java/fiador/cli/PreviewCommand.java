@@ -152,7 +152,8 @@ final class PreviewCommand extends Common {
     out.println();
     Columns facts = new Columns(width());
     if (view.node() != view.table()) {
-      facts.line("through", shown.path(view.node()) + "; the table itself is closed");
+      facts.line(
+          "through", shown.path(view.node()) + ", which shows the table as its policies say");
     }
     SightText.lines(view.answer(), shown).forEach(facts::line);
     seals.of(view.table()).forEach(line -> facts.line("seal", line));

@@ -77,6 +77,16 @@ final class SeverCommand extends Asking {
       result =
           sever.of(
               who, wanted, safe, found.column() < 0 ? -1 : access.tree().columnNamed(safe, column));
+    } else if (safe >= 0 && sever.of(who, wanted, safe, -1).held()) {
+      say(
+          "note: "
+              + object
+              + " is also read through its safe view: fiador sever "
+              + user
+              + " "
+              + privilege
+              + " "
+              + access.tree().path(safe));
     }
     var sql = Reviewing.statements(access);
     SeverText text = new SeverText(access, width(), clock.instant(), sql);

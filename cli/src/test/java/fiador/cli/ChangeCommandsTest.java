@@ -75,8 +75,8 @@ class ChangeCommandsTest {
     assertThat(gap.code).isEqualTo(1);
     assertThat(gap.err).isEmpty();
     assertThat(gap.out)
-        .contains("1 statement; 2 users lose")
-        .contains("ines.duarte, joao.serra   lose select (tariff) on view billing.customers_safe")
+        .contains("2 statements; 2 users lose")
+        .contains("ines.duarte, joao.serra   lose select (tariff) on table billing.customers, view")
         .contains("REVOKE SELECT (\"TARIFF\") ON TABLE \"BILLING\".\"CUSTOMERS_SAFE\"");
     assertThat(run("gap", "-q", "--format", "jsonl").out)
         .contains(
@@ -122,7 +122,7 @@ class ChangeCommandsTest {
     takeTheTariffAway();
     Program settle = run("settle", "-q");
     assertThat(settle.code).as(settle.err).isZero();
-    assertThat(settle.out).contains("1 grant taken").contains("no gap");
+    assertThat(settle.out).contains("2 grants taken").contains("no gap");
     Program lost =
         Program.run(
             "trace",
@@ -284,7 +284,7 @@ class ChangeCommandsTest {
     assertThat(ines.code).isZero();
     assertThat(ines.out)
         .startsWith("ines.duarte gets 7 of 9 rows of metering.readings  ")
-        .contains("through   metering.readings_safe; the table itself is closed")
+        .contains("through   metering.readings_safe, which shows the table as its policies say")
         .contains("rows      own_districts: district in ('delta', 'north')")
         .contains("rui.teles gets 9, ines.duarte 7")
         .contains("the same 7 rows, value by value");
@@ -313,7 +313,7 @@ class ChangeCommandsTest {
         Program.run(
             "trace", "ines.duarte", "select", "metering.readings", "--from", folder.toString());
     assertThat(closed.out)
-        .contains("metering.readings_safe shows it as its policies say")
+        .contains("metering.readings_safe shows the table as its policies say")
         .doesNotContain("grant   select");
     Program rows =
         Program.run("holdings", "paulo.matias", "--format", "jsonl", "--from", folder.toString());

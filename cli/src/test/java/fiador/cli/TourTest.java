@@ -127,7 +127,7 @@ class TourTest {
                 + "\"state\":\"live\",\"grantable\":false}",
             "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
                 + "\"METERING.DAILY_USE\",\"state\":\"live\",\"grantable\":false}")
-        .hasSize(10);
+        .hasSize(11);
   }
 
   @Test

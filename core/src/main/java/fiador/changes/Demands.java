@@ -14,6 +14,7 @@ import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -34,7 +35,7 @@ final class Demands {
   private final Map<String, Map<Integer, Rights>> rights = new LinkedHashMap<>();
   private final Map<LaterKey, long[]> later = new LinkedHashMap<>();
   private final Map<String, List<Labelled>> labels;
-  private final Map<Integer, Integer> safe;
+  private final Map<Integer, ShownSafely> safe;
   private final Set<Integer> safeViews;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
@@ -48,13 +49,13 @@ final class Demands {
 
   /**
    * @param labels what carries which label
-   * @param safe the views that take over the readers of tables
+   * @param safe through what the readers of tables with policies go on
    * @param safeViews all views that stand for tables, which tell nothing of who makes what there
    */
   Demands(
       Access access,
       Map<String, List<Labelled>> labels,
-      Map<Integer, Integer> safe,
+      Map<Integer, ShownSafely> safe,
       Set<Integer> safeViews) {
     this.safeViews = safeViews;
     this.labels = labels;
@@ -249,9 +250,13 @@ final class Demands {
                 + access.rules().server()
                 + " has no such privilege to give");
       } else {
-        long reading = safe.containsKey(node) ? bits & Privilege.SELECT.bit() : 0;
+        ShownSafely shown = safe.get(node);
+        long reading = shown == null ? 0 : bits & Privilege.SELECT.bit();
         add(wanted, node, action, bits & ~reading, grantee);
-        add(wanted, safe.getOrDefault(node, -1), action, reading, grantee);
+        if (reading != 0) {
+          add(wanted, shown.view(), action, reading, grantee);
+          addColumns(wanted, node, action, reading, shown.open(), grantee);
+        }
       }
     }
   }
@@ -265,6 +270,16 @@ final class Demands {
   }
 
   private void addColumns(Wanted.Grant wanted, int node, Action action, long bits, String grantee) {
+    BitSet all = new BitSet();
+    all.set(0, tree.columns(node));
+    addColumns(wanted, node, action, bits, all, grantee);
+  }
+
+  /**
+   * @param among the columns that come into question
+   */
+  private void addColumns(
+      Wanted.Grant wanted, int node, Action action, long bits, BitSet among, String grantee) {
     if ((bits & access.rules().columnPrivileges()) == 0) {
       notes.add(
           access.rules().server()
@@ -282,8 +297,9 @@ final class Demands {
       }
       named.add(found.column());
     }
-    for (int column = 0; column < tree.columns(node); column++) {
-      if (named.contains(column) != action.except()) {
+    boolean each = action.columns().isEmpty();
+    for (int column = among.nextSetBit(0); column >= 0; column = among.nextSetBit(column + 1)) {
+      if (each || named.contains(column) != action.except()) {
         rights(grantee, node)
             .add(column, bits & access.rules().columnPrivileges(), wanted.grantOption());
       }

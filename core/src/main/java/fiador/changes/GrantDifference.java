@@ -113,6 +113,10 @@ final class GrantDifference {
     Step.On on = Planner.on(tree, node);
     long owned = id < 0 ? 0 : ownership.owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
+    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
+    if (missing != 0 && decided) {
+      swallowed(grantee, id, node, missing, actual);
+    }
     for (boolean option : new boolean[] {false, true}) {
       long bits = option ? missing & wanted.grantable : missing & ~wanted.grantable;
       if (bits != 0) {
@@ -125,11 +129,9 @@ final class GrantDifference {
       give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
     }
     Map<Integer, long[]> columns = wanted.columns;
-    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
-    // taking from the whole may take from the columns too, and what is to stay there comes again
-    boolean reaches = decided && access.rules().revokeReachesColumns();
-    long goes = reaches ? actual.whole & ~wanted.whole : 0;
-    long optionGoes = reaches ? actual.grantable & ~wanted.grantable : 0;
+    // taking from the whole takes from the columns too, and what is to stay there comes again
+    long goes = decided ? actual.whole & ~wanted.whole : 0;
+    long optionGoes = decided ? actual.grantable & ~wanted.grantable : 0;
     boolean anyOption = columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
     if (!optionByPlace) {
       Rights.byColumns(
@@ -173,6 +175,25 @@ final class GrantDifference {
                 ((bits & goes) == 0 ? give : again).add(step);
               });
     }
+  }
+
+  /**
+   * What is given on columns goes by a step of its own before the whole is given: taking the whole
+   * back would take it too, and nobody could tell any more that it was there.
+   */
+  private void swallowed(String grantee, int id, int node, long given, Rights actual) {
+    Step.On on = Planner.on(tree, node);
+    onColumns(id, node, actual)
+        .forEach(
+            (grantor, there) ->
+                Rights.byColumns(
+                        there.columns.keySet(),
+                        column -> there.on(column) & ~there.grantableOn(column) & given)
+                    .forEach(
+                        (ordinals, bits) ->
+                            give.add(
+                                new Step.Revoke(
+                                    bits, on, names(node, ordinals), grantee, false, grantor))));
   }
 
   private List<String> names(int node, List<Integer> ordinals) {

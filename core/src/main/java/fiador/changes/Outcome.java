@@ -498,9 +498,8 @@ public final class Outcome {
             row.columns(),
             row.grantor());
     if (columns.isEmpty()) {
-      // taking from the whole takes from the columns, where the server works so
-      boolean also = whole || base.rules().revokeReachesColumns();
-      return List.of(also ? less : row);
+      // taking from the whole takes from the columns
+      return List.of(less);
     }
     if (whole && base.rules().columnsAreApart()) {
       return List.of(row);

@@ -127,7 +127,8 @@ public final class Planner {
 
   /** The views that stand for tables: whoever settles owns them, whatever else is in a schema. */
   private Set<Integer> safeViews(SightPlanner.Result sight) {
-    Set<Integer> views = new LinkedHashSet<>(sight.safe().values());
+    Set<Integer> views = new LinkedHashSet<>();
+    sight.safe().values().forEach(shown -> views.add(shown.view()));
     access
         .sights()
         .kept()

@@ -54,7 +54,18 @@ final class SafeOrder {
     List<Step> gives = new ArrayList<>();
     List<Step> takes = new ArrayList<>();
     List<Step> drops = new ArrayList<>();
+    Set<Object> wholes = new HashSet<>();
     for (Step step : steps) {
+      if (step instanceof Step.Grant grant && grant.columns().isEmpty()) {
+        wholes.add(about(grant));
+      }
+    }
+    for (Step step : steps) {
+      // what is on columns goes where the whole comes
+      boolean replaced =
+          step instanceof Step.Revoke revoke
+              && !revoke.columns().isEmpty()
+              && wholes.contains(about(revoke));
       if (step instanceof Step.CreateRole
           || step instanceof Step.CreateUser
           || step instanceof Step.ChangeOwner
@@ -65,7 +76,7 @@ final class SafeOrder {
           || SightSteps.isAbout(step)) {
         drops.add(step);
       } else {
-        (isTaking(step) ? takes : gives).add(step);
+        (isTaking(step) && !replaced ? takes : gives).add(step);
       }
     }
     Set<Gain> lasting = gains(effects);

@@ -2,8 +2,8 @@ package fiador.changes;
 
 import fiador.effects.Holders;
 import fiador.effects.Holding;
-import fiador.effects.State;
 import fiador.estate.Privilege;
+import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights.Kept;
 import fiador.policies.ColumnMask;
@@ -11,6 +11,7 @@ import fiador.policies.Seeing;
 import fiador.predicates.Expression;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -90,10 +91,12 @@ public final class SightEffects {
   static final class Eyes {
     private final Holders holders;
     private final Seeing seeing;
+    private final Tree tree;
 
     Eyes(Access access, Clock clock) {
       this.holders = new Holders(access, clock);
       this.seeing = new Seeing(access);
+      this.tree = access.tree();
     }
 
     /** Who reads a table, itself or through its safe view, and how. */
@@ -101,18 +104,29 @@ public final class SightEffects {
       Map<Integer, Look> looks = new TreeMap<>();
       int safe = seeing.safeViewOf(table);
       if (safe >= 0) {
-        readers(safe).forEach(user -> looks.put(user, look(user, safe)));
+        readers(safe).keySet().forEach(user -> looks.put(user, look(user, safe)));
       }
-      readers(table).forEach(user -> looks.put(user, look(user, table)));
+      readers(table)
+          .forEach(
+              (user, columns) -> {
+                if (!looks.containsKey(user) || seeing.getsRound(user, table, columns)) {
+                  looks.put(user, look(user, table));
+                }
+              });
       return looks;
     }
 
-    private Set<Integer> readers(int node) {
-      Set<Integer> users = new TreeSet<>();
+    /** Who reads it, and which of its columns. */
+    private Map<Integer, BitSet> readers(int node) {
+      Map<Integer, BitSet> users = new TreeMap<>();
       for (Holding holding : holders.of(node)) {
-        boolean open = holding.state() == State.LIVE || holding.state() == State.ON_REQUEST;
-        if (holding.privilege() == Privilege.SELECT && open) {
-          users.add(holding.user());
+        if (holding.privilege() == Privilege.SELECT && holding.state().works()) {
+          BitSet columns = users.computeIfAbsent(holding.user(), none -> new BitSet());
+          if (holding.columns() == null) {
+            columns.set(0, tree.columns(node));
+          } else {
+            columns.or(holding.columns());
+          }
         }
       }
       return users;

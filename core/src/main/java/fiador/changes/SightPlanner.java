@@ -2,6 +2,7 @@ package fiador.changes;
 
 import fiador.changes.Plan.Problem;
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.HouseRules.Accounts;
@@ -12,6 +13,7 @@ import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -47,13 +49,13 @@ final class SightPlanner {
    * What came of it.
    *
    * @param access the server with the views that are still to be made
-   * @param safe the view that takes over a table's readers, by the table
+   * @param safe through what a table's readers go on, by the table
    * @param first steps that come before grants
    * @param last steps that come after everything else
    */
   record Result(
       Access access,
-      Map<Integer, Integer> safe,
+      Map<Integer, ShownSafely> safe,
       List<Step> first,
       List<Step> last,
       List<Problem> problems,
@@ -90,7 +92,7 @@ final class SightPlanner {
     desired.keySet().forEach(table -> databases.add(database(table)));
     databases.forEach(this::guarded);
     List<Tree.NewView> fresh = new ArrayList<>();
-    Map<Integer, Integer> safe = new HashMap<>();
+    Map<Integer, ShownSafely> safe = new HashMap<>();
     desired.forEach((table, policies) -> show(table, policies, views, fresh, safe));
     obsolete(desired);
     for (int database : access.sights().guards().keySet()) {
@@ -112,14 +114,14 @@ final class SightPlanner {
    * Policies that the charter says nothing about stay, and so do the views that stand for tables.
    */
   private Result asItIs() {
-    Map<Integer, Integer> safe = new HashMap<>();
+    Map<Integer, ShownSafely> safe = new HashMap<>();
     access
         .sights()
         .kept()
         .forEach(
             (node, kept) -> {
               if (node != kept.table()) {
-                safe.put(kept.table(), node);
+                safe.put(kept.table(), new ShownSafely(node, open(kept)));
               }
             });
     if (!access.sights().kept().isEmpty()) {
@@ -128,6 +130,27 @@ final class SightPlanner {
               + " in it takes them away");
     }
     return new Result(access, safe, first, last, problems, notes);
+  }
+
+  private BitSet open(Sights.Kept kept) {
+    try {
+      return open(kept.table(), SightText.read(kept.policies(), columns(kept.table())));
+    } catch (IllegalArgumentException doesNotFit) {
+      // a column was dropped or renamed since: what was masked is not known
+      return new BitSet();
+    }
+  }
+
+  /** The columns in which a table itself shows no more than its safe view. */
+  private BitSet open(int table, TableSight policies) {
+    BitSet open = new BitSet();
+    boolean hides = !policies.rows().isEmpty() && !natively();
+    boolean byColumn = (access.rules().columnPrivileges() & Privilege.SELECT.bit()) != 0;
+    if (!hides && byColumn) {
+      open.set(0, tree.columns(table));
+      policies.masks().forEach(mask -> open.clear(tree.columnNamed(table, mask.column())));
+    }
+    return open;
   }
 
   private int database(int node) {
@@ -166,7 +189,7 @@ final class SightPlanner {
       TableSight policies,
       Map<Integer, Integer> views,
       List<Tree.NewView> fresh,
-      Map<Integer, Integer> safe) {
+      Map<Integer, ShownSafely> safe) {
     boolean throughView = !policies.masks().isEmpty() || !natively();
     if (natively()) {
       filter(table, policies.rows());
@@ -204,7 +227,7 @@ final class SightPlanner {
       fresh.add(new Tree.NewView(tree.parent(table), safeName(table), table));
       view = tree.size() + fresh.size() - 1;
     }
-    safe.put(table, view);
+    safe.put(table, new ShownSafely(view, open(table, policies)));
     SafeView after = safeView(table, SightText.of(policies));
     if (kept == null) {
       first.add(new Step.ShowSafely(null, after));

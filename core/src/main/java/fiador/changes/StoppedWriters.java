@@ -19,8 +19,8 @@ import java.util.TreeSet;
 
 /**
  * Who writes to a table and can no longer read it, because a safe view takes its readers over:
- * statements that have to look for what they change fail for them. Cost: the changes, and what
- * those users hold on those tables.
+ * statements that have to look for what they change fail for them, all of them or those that look
+ * at masked columns. Cost: the changes, and what those users hold on those tables.
  */
 final class StoppedWriters {
   private static final int NAMED = 4;
@@ -33,6 +33,7 @@ final class StoppedWriters {
     Holdings holdings = new Holdings(after, clock, false);
     Tree tree = after.tree();
     Map<Integer, Set<String>> stopped = new LinkedHashMap<>();
+    Map<Integer, Set<String>> hindered = new LinkedHashMap<>();
     Map<Integer, Set<String>> counting = new LinkedHashMap<>();
     boolean counts = after.rules().ownership() == Ownership.SCHEMA;
     for (Change change : effects) {
@@ -40,18 +41,16 @@ final class StoppedWriters {
           change.privilege() == Privilege.SELECT
               && !change.isGain()
               && seeing.safeViewOf(change.node()) >= 0;
-      for (Holding row : closed ? holdings.at(change.user(), change.node()) : List.<Holding>of()) {
-        boolean writes = row.privilege() == Privilege.UPDATE || row.privilege() == Privilege.DELETE;
-        if (writes && row.state().works()) {
-          stopped
-              .computeIfAbsent(change.node(), none -> new TreeSet<>())
-              .add(after.principals().name(change.user()));
-        }
-        if (counts && row.state().works()) {
-          counting
-              .computeIfAbsent(change.node(), none -> new TreeSet<>())
-              .add(after.principals().name(change.user()));
-        }
+      List<Holding> held = closed ? working(holdings, change) : List.of();
+      String name = after.principals().name(change.user());
+      if (held.stream().anyMatch(StoppedWriters::writes)) {
+        boolean reads = held.stream().anyMatch(row -> row.privilege() == Privilege.SELECT);
+        (reads ? hindered : stopped)
+            .computeIfAbsent(change.node(), none -> new TreeSet<>())
+            .add(name);
+      }
+      if (counts && !held.isEmpty()) {
+        counting.computeIfAbsent(change.node(), none -> new TreeSet<>()).add(name);
       }
     }
     stopped.forEach(
@@ -61,6 +60,13 @@ final class StoppedWriters {
                     + " can be read through its safe view only: an update or delete with a condition"
                     + " fails from then on for "
                     + Few.of(users, NAMED)));
+    hindered.forEach(
+        (table, users) ->
+            notes.add(
+                tree.path(table)
+                    + " itself can be read in its unmasked columns only: an update or delete that looks"
+                    + " at a masked one fails from then on for "
+                    + Few.of(users, NAMED)));
     counting.forEach(
         (table, users) ->
             notes.add(
@@ -69,5 +75,15 @@ final class StoppedWriters {
                     + after.rules().server()
                     + " lets whoever holds any right on it count its rows: "
                     + Few.of(users, NAMED)));
+  }
+
+  private static List<Holding> working(Holdings holdings, Change change) {
+    return holdings.at(change.user(), change.node()).stream()
+        .filter(row -> row.state().works())
+        .toList();
+  }
+
+  private static boolean writes(Holding row) {
+    return row.privilege() == Privilege.UPDATE || row.privilege() == Privilege.DELETE;
   }
 }

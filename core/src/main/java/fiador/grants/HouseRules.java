@@ -231,11 +231,6 @@ public record HouseRules(
     return server.equals("mariadb") ? "mysql" : null;
   }
 
-  /** Whether taking a privilege from a whole table takes it from single columns too. */
-  public boolean revokeReachesColumns() {
-    return !server.equals("mariadb");
-  }
-
   /**
    * Whether a grant is its grantor's: only he can take it, and what he was given cannot be taken
    * while what he gave on is there.

@@ -145,7 +145,9 @@ public final class Bypass {
       Set<String> masked = meant.seen().masks().keySet();
       Set<String> asIs = named(table, opening.flow().clear(reader.getValue()), masked);
       Set<String> workedOut = named(table, opening.flow().derived(reader.getValue()), masked);
-      boolean hidden = !meant.isKnown() || !meant.seen().allRows();
+      boolean itself = opening.path().equals(List.of(table));
+      boolean filtered = itself && guard != table && seeing.filters(user, table);
+      boolean hidden = !meant.isKnown() || !meant.seen().allRows() && !filtered;
       if (hidden || !asIs.isEmpty() || !workedOut.isEmpty()) {
         rows |= hidden;
         clear.addAll(asIs);

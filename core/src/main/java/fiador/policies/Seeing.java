@@ -17,6 +17,7 @@ import fiador.predicates.Typing;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -71,6 +72,28 @@ public final class Seeing {
   /** The view that shows a table safely, -1 if there is none. */
   public int safeViewOf(int table) {
     return safeViews.getOrDefault(table, -1);
+  }
+
+  /**
+   * Whether a table shows a user more than the view that shows it safely.
+   *
+   * @param columns the columns of the table itself that the user can read
+   */
+  public boolean getsRound(int user, int table, BitSet columns) {
+    Answer meant = of(user, safeViewOf(table));
+    if (meant == null || columns.isEmpty()) {
+      return false;
+    }
+    boolean masked =
+        meant.seen().masks().keySet().stream()
+            .anyMatch(name -> columns.get(tree.columnNamed(table, name)));
+    return masked || !meant.isKnown() || !meant.seen().allRows() && !filters(user, table);
+  }
+
+  /** Whether the server itself hides a table's rows from a user, as its policies say. */
+  boolean filters(int user, int table) {
+    Answer own = of(user, table);
+    return own != null && own.isKnown() && own.exempt() == null;
   }
 
   /** Whether anything decides on rows and columns of a table or view. */

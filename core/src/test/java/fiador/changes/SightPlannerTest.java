@@ -157,8 +157,31 @@ final class SightPlannerTest {
     assertThat(plan.steps())
         .filteredOn(Step.Grant.class::isInstance)
         .extracting(step -> ((Step.Grant) step).on().parts().get(1))
-        .containsExactlyInAnyOrder("t_safe", "u");
+        .containsExactlyInAnyOrder("t_safe", "t", "u");
+    assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
     assertThat(plan.notes()).anyMatch(note -> note.contains("settle again"));
+  }
+
+  /** The columns in which the table itself goes on being read. */
+  private static List<String> openColumns(Plan plan) {
+    return plan.steps().stream()
+        .filter(step -> step instanceof Step.Grant grant && grant.on().parts().get(1).equals("t"))
+        .flatMap(step -> ((Step.Grant) step).columns().stream())
+        .toList();
+  }
+
+  @Test
+  void whereRowsAreHiddenByAViewNoColumnOfTheTableStaysOpen() throws Exception {
+    mask("m", "s.t.phone", "stars", 0);
+    rows("s.t", "phone <> 'x'");
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    Plan plan = plan(maria());
+    assertThat(plan.problems()).isEmpty();
+    assertThat(openColumns(plan)).isEmpty();
+    assertThat(plan.steps())
+        .filteredOn(Step.Grant.class::isInstance)
+        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .containsExactly("t_safe");
   }
 
   @Test
@@ -282,7 +305,8 @@ final class SightPlannerTest {
     assertThat(plan.steps())
         .filteredOn(Step.Grant.class::isInstance)
         .extracting(step -> ((Step.Grant) step).on().parts().get(1))
-        .containsExactly("t_safe");
+        .containsExactlyInAnyOrder("t_safe", "t");
+    assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
     assertThat(plan.notes()).anyMatch(note -> note.contains("row_policies: {}"));
   }
 

@@ -48,6 +48,38 @@ final class BypassTest {
   }
 
   @Test
+  void columnsThatNobodyMaskedAreNoWayRoundWhereRowsAreNotHiddenThere() {
+    tiny.kept("s.t_safe", "s.t", true, STARS)
+        .grant("ines", "select", "s.t", "district")
+        .grant("rui", "select", "s.t", "phone");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).users()).containsExactly(tiny.principal("rui"));
+    tiny.kept("s.t_safe", "s.t", true, NORTH, STARS);
+    assertThat(ways().get(0).users())
+        .containsExactly(tiny.principal("ines"), tiny.principal("rui"));
+  }
+
+  @Test
+  void rowsThatTheServerHidesInTheTableItselfAreHidden() {
+    TinyEstate filtering =
+        new TinyEstate(HouseRules.postgresql(18))
+            .users("ines")
+            .node(NodeKind.SCHEMA, "s")
+            .grant("ines", "usage", "s")
+            .table("s.t", null, "district:text", "phone:text")
+            .node(NodeKind.VIEW, "s.t_safe", "district", "phone")
+            .reads("s.t_safe", "s.t", "district", "phone")
+            .kept("s.t", "s.t", true, NORTH)
+            .kept("s.t_safe", "s.t", true, NORTH, STARS)
+            .grant("ines", "select", "s.t", "district");
+    assertThat(new Bypass(filtering.build(), Clock.systemUTC()).ways()).isEmpty();
+    filtering.grant("ines", "select", "s.t", "phone");
+    Way way = new Bypass(filtering.build(), Clock.systemUTC()).ways().get(0);
+    assertThat(way.rows()).isFalse();
+    assertThat(way.columns()).containsExactly("phone");
+  }
+
+  @Test
   void aViewShowsTheColumnsItReadsAndNoOthers() {
     tiny.kept("s.t_safe", "s.t", true, STARS)
         .node(NodeKind.VIEW, "s.phones", "phone")

@@ -107,9 +107,8 @@ public final class TraceText {
       String column = trace.column() < 0 ? "" : "." + shown.column(trace.node(), trace.column());
       facts.line(
           "safe",
-          "the table is closed, "
-              + shown.path(safe)
-              + " shows it as its policies say: fiador trace "
+          shown.path(safe)
+              + " shows the table as its policies say: fiador trace "
               + shown.principal(trace.user())
               + " select "
               + shown.path(safe)

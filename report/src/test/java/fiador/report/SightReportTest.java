@@ -62,7 +62,7 @@ final class SightReportTest {
   @Test
   void aClosedTablePointsToItsSafeView() {
     assertThat(trace("INES", "S.T"))
-        .contains("the table is closed, s.t_safe shows it as its policies say")
+        .contains("s.t_safe shows the table as its policies say")
         .doesNotContain("a direct grant");
   }
 

@@ -81,9 +81,11 @@ public final class Preview {
     int node = asked;
     BitSet columns = readable(user, node);
     int safe = seeing.safeViewOf(asked);
-    if (columns == null && safe >= 0) {
+    BitSet safely = safe < 0 ? null : readable(user, safe);
+    boolean round = columns != null && seeing.getsRound(user, asked, columns);
+    if (safe >= 0 && !round && (columns == null || safely != null)) {
       node = safe;
-      columns = readable(user, node);
+      columns = safely;
     }
     int database = Math.max(0, tree.enclosing(node, NodeKind.DATABASE));
     Map<String, List<Object>> lookups =
