@@ -134,7 +134,7 @@ class ChangeCommandsTest {
     assertThat(lost.code).isEqualTo(1);
     Program undo = run("settle", "--undo");
     assertThat(undo.code).as(undo.err).isZero();
-    assertThat(undo.out).contains("1 step taken back");
+    assertThat(undo.out).contains("2 steps taken back");
     assertThat(run("settle", "--undo").out).contains("0 steps taken back");
   }
 

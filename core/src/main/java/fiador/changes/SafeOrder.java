@@ -54,18 +54,8 @@ final class SafeOrder {
     List<Step> gives = new ArrayList<>();
     List<Step> takes = new ArrayList<>();
     List<Step> drops = new ArrayList<>();
-    Set<Object> wholes = new HashSet<>();
+    Columns columns = new Columns(steps);
     for (Step step : steps) {
-      if (step instanceof Step.Grant grant && grant.columns().isEmpty()) {
-        wholes.add(about(grant));
-      }
-    }
-    for (Step step : steps) {
-      // what is on columns goes where the whole comes
-      boolean replaced =
-          step instanceof Step.Revoke revoke
-              && !revoke.columns().isEmpty()
-              && wholes.contains(about(revoke));
       if (step instanceof Step.CreateRole
           || step instanceof Step.CreateUser
           || step instanceof Step.ChangeOwner
@@ -76,7 +66,7 @@ final class SafeOrder {
           || SightSteps.isAbout(step)) {
         drops.add(step);
       } else {
-        (isTaking(step) && !replaced ? takes : gives).add(step);
+        (columns.goesWithTaking(step) ? takes : gives).add(step);
       }
     }
     Set<Gain> lasting = gains(effects);
@@ -105,6 +95,32 @@ final class SafeOrder {
     safe.addAll(gives);
     safe.addAll(drops);
     return new Result(safe);
+  }
+
+  /** What is on columns has its place beside the whole: it goes with it, and comes after it. */
+  private static final class Columns {
+    private final Set<Object> given = new HashSet<>();
+    private final Set<Object> taken = new HashSet<>();
+
+    Columns(List<Step> steps) {
+      for (Step step : steps) {
+        if (step instanceof Step.Grant grant && grant.columns().isEmpty()) {
+          given.add(about(grant));
+        } else if (step instanceof Step.Revoke revoke && revoke.columns().isEmpty()) {
+          taken.add(about(revoke));
+        }
+      }
+    }
+
+    boolean goesWithTaking(Step step) {
+      if (step instanceof Step.Revoke revoke && !revoke.columns().isEmpty()) {
+        return !given.contains(about(revoke));
+      }
+      boolean onColumns =
+          step instanceof Step.Grant grant && !grant.columns().isEmpty()
+              || step instanceof Step.AddOption add && !add.columns().isEmpty();
+      return isTaking(step) || onColumns && taken.contains(about(step));
+    }
   }
 
   /** The first that nobody gains by what he does not keep; where there is none, the least bad. */
