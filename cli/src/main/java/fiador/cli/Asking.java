@@ -11,6 +11,7 @@ import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.grants.HouseRules;
 import fiador.grants.Lookup;
+import fiador.grants.Unread;
 import fiador.report.Format;
 import fiador.report.Shown;
 import fiador.servers.ServerException;
@@ -142,6 +143,14 @@ abstract class Asking extends Common {
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
     HouseRules rules = HouseRules.of(server.kind(), NEWEST);
     return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
+  }
+
+  /** What an answer cannot know of. */
+  void sayUnread(Access access) {
+    String unread = Unread.inWords(access);
+    if (!unread.isEmpty()) {
+      say("note: the survey did not look into " + unread + "; what is held there is not known");
+    }
   }
 
   /** The principal of that name. */

@@ -50,6 +50,7 @@ final class HoldersCommand extends Asking {
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }
+    sayUnread(access);
     List<Holding> rows = new Holders(access, clock).of(found.id());
     if (found.column() >= 0) {
       rows =
@@ -64,7 +65,7 @@ final class HoldersCommand extends Asking {
           new HoldingText(access, tracer, width(), clock.instant())
               .holders(found.id(), found.column(), rows));
     } else {
-      HoldingRows contract = new HoldingRows(access);
+      HoldingRows contract = new HoldingRows(access, clock.instant());
       try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
         for (Holding row : rows) {
           writer.row(contract.row(row));

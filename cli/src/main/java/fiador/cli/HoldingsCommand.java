@@ -57,6 +57,7 @@ final class HoldingsCommand extends Asking {
       throw new BadInput("name a user, or give --everyone");
     }
     Access access = access();
+    sayUnread(access);
     Holdings holdings = new Holdings(access, clock, system, compact);
     if (format == Format.TEXT) {
       HoldingText text =
@@ -64,7 +65,7 @@ final class HoldingsCommand extends Asking {
       out.print(everyone ? everyone(access, holdings, text) : one(access, holdings, text));
       return Exit.YES;
     }
-    HoldingRows rows = new HoldingRows(access);
+    HoldingRows rows = new HoldingRows(access, clock.instant());
     try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
       if (everyone) {
         for (int id = 1; id < access.principals().size(); id++) {

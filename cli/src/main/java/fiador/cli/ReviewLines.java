@@ -31,18 +31,21 @@ final class ReviewLines {
   private final Ledger ledger;
   private final Findings.Result findings;
   private final Evidence evidence;
+  private final Instant now;
 
   ReviewLines(
       Access access,
       Drafting drafting,
       Ledger ledger,
       Findings.Result findings,
-      Evidence evidence) {
+      Evidence evidence,
+      Instant now) {
     this.access = access;
     this.drafting = drafting;
     this.ledger = ledger;
     this.findings = findings;
     this.evidence = evidence;
+    this.now = now;
   }
 
   /**
@@ -80,7 +83,7 @@ final class ReviewLines {
               draft.about(),
               ReviewText.person(access, draft),
               ReviewText.may(access, draft),
-              ReviewText.through(access, draft),
+              ReviewText.through(access, draft, now),
               said(draft, since.get(draft)),
               evidence == null ? "" : used == null ? "not seen" : day(used),
               Drafting.findings(draft, findings.open()),

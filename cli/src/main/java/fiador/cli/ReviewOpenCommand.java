@@ -107,7 +107,7 @@ final class ReviewOpenCommand extends ReviewStep {
       stored.put(schemaOrRole(access, each.getKey()), each.getValue());
     }
     List<Line> lines =
-        new ReviewLines(access, drafting, ledger, findings, evidence)
+        new ReviewLines(access, drafting, ledger, findings, evidence, clock.instant())
             .of(drafts, reviewers(access, by, stored, otherwise, identities), null);
     book.open(
         name,

@@ -46,7 +46,7 @@ final class ReviewRefreshCommand extends ReviewStep {
             people.read());
     Findings.Result findings = Findings.of(access, clock, charter.expected(), null, null);
     List<Line> lines =
-        new ReviewLines(access, drafting, ledger, findings, null)
+        new ReviewLines(access, drafting, ledger, findings, null, clock.instant())
             .of(drafting.drafts(), reviewers, review);
     book.refresh(review.name(), lines, Ledgers.runner(), clock.instant());
     out.println(

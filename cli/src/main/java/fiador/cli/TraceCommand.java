@@ -92,7 +92,7 @@ final class TraceCommand extends Asking {
     if (format == Format.TEXT) {
       out.print(new TraceText(access, width(), clock.instant()).text(trace));
     } else {
-      Map<String, Object> document = TraceText.document(access, trace);
+      Map<String, Object> document = TraceText.document(access, trace, clock.instant());
       if (format == Format.JSON) {
         RowWriter.document(out, document);
       } else {

@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.InstanceOfAssertFactories.STRING;
 
 import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
@@ -76,6 +77,29 @@ class NotLookedAtTest {
     assertThat(estate.asked("holdings", "e_out").out)
         .contains("cannot log in now: the secret is not accepted since 2020-01-01");
     assertThat(estate.asked("holders", "s.t").out).contains("e_out (cannot log in)");
+    String why = "\"cannot_log_in\":\"the secret is not accepted since 2020-01-01\"";
+    assertThat(estate.asked("holders", "s.t", "--format", "jsonl").out.lines())
+        .filteredOn(line -> line.contains(why))
+        .singleElement(STRING)
+        .contains("e_out");
+    assertThat(estate.asked("trace", "e_out", "select", "s.t", "--format", "json").out)
+        .contains("\"cannot_log_in\" : \"the secret is not accepted since 2020-01-01\"");
+    Program review =
+        Program.run("review", "open", "q", "--else", "rui", "--charter", folder.toString());
+    assertThat(review.code).as(review.err).isZero();
+    Program lines =
+        Program.run("review", "status", "q", "--format", "jsonl", "--charter", folder.toString());
+    assertThat(lines.out.lines())
+        .filteredOn(line -> line.contains("; cannot log in: the secret is not accepted"))
+        .isNotEmpty()
+        .allMatch(line -> line.contains("e_out"));
+  }
+
+  @Test
+  void listsSayWhatTheyCannotKnow() {
+    String note = "did not look into database e9001; what is held there is not known";
+    assertThat(estate.asked("holders", "s.t").err).contains(note);
+    assertThat(estate.asked("holdings", "e_out", "--format", "csv").err).contains(note);
   }
 
   @Test

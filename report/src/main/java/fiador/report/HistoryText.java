@@ -148,8 +148,8 @@ public final class HistoryText {
   public Map<String, Object> row(Turn turn) {
     Map<String, Object> row = head();
     Holding told = turn.is() == null ? turn.was() : turn.is();
-    row.putAll(new HoldingRows(turn.is() == null ? earlier : later).row(told));
-    row.remove("state");
+    row.putAll(new HoldingRows(turn.is() == null ? earlier : later, moment.first()).row(told));
+    row.keySet().removeAll(List.of("state", "cannot_log_in"));
     row.put("was", turn.was() == null ? null : turn.was().state().text());
     row.put("is", turn.is() == null ? null : turn.is().state().text());
     return row;

@@ -5,6 +5,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.policies.Seeing;
 import fiador.predicates.PredicateText;
+import java.time.Instant;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -16,14 +17,25 @@ public final class HoldingRows {
   /** The fields, in order. */
   public static final List<String> FIELDS =
       List.of(
-          "user", "privilege", "kind", "object", "columns", "state", "grantable", "rows", "masked");
+          "user",
+          "privilege",
+          "kind",
+          "object",
+          "columns",
+          "state",
+          "grantable",
+          "rows",
+          "masked",
+          "cannot_log_in");
 
   private final Access access;
   private final Seeing seeing;
+  private final Instant now;
 
-  /** Rows of that estate. */
-  public HoldingRows(Access access) {
+  /** Rows of that estate, at that time. */
+  public HoldingRows(Access access, Instant now) {
     this.access = access;
+    this.now = now;
     this.seeing = new Seeing(access);
   }
 
@@ -47,6 +59,7 @@ public final class HoldingRows {
       Seeing.Answer answer = seeing.of(holding.user(), holding.node());
       sight(answer, holding.columns(), access, row);
     }
+    row.put("cannot_log_in", NoLogin.why(access, holding.user(), now));
     return row;
   }
 

@@ -14,6 +14,7 @@ import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
@@ -49,8 +50,16 @@ public final class ReviewText {
         : new Shown(access, true).principal(draft.user());
   }
 
-  /** Through what somebody has it. */
-  public static String through(Access access, Draft draft) {
+  /**
+   * Through what somebody has it, and whether that is of no use now because the account is closed.
+   */
+  public static String through(Access access, Draft draft, Instant now) {
+    String noLogin =
+        draft.about().means() == Means.EVERYBODY ? null : NoLogin.why(access, draft.user(), now);
+    return through(access, draft) + (noLogin == null ? "" : "; cannot log in: " + noLogin);
+  }
+
+  private static String through(Access access, Draft draft) {
     return switch (draft.about().means()) {
       case ROLE ->
           "role "

@@ -278,10 +278,10 @@ public final class TraceText {
   }
 
   /** The same for programs; see docs/output.md. */
-  public static Map<String, Object> document(Access access, Trace trace) {
+  public static Map<String, Object> document(Access access, Trace trace, Instant now) {
     Shown plain = new Shown(access, false);
     Ways ways = new Ways(access, plain);
-    TraceText words = new TraceText(access, 100, Instant.EPOCH);
+    TraceText words = new TraceText(access, 100, now);
     Map<String, Object> answer = new LinkedHashMap<>();
     answer.put("user", access.principals().name(trace.user()));
     answer.put("privilege", trace.privilege().text());
@@ -292,6 +292,7 @@ public final class TraceText {
     }
     answer.put("answer", trace.works() ? "yes" : "no");
     answer.put("state", trace.state() == null ? null : trace.state().text());
+    answer.put("cannot_log_in", NoLogin.why(access, trace.user(), now));
     answer.put("grantable", trace.grantable());
     answer.put("path_count", trace.pathCount());
     Map<String, Object> seal = words.seals.document(trace.node());

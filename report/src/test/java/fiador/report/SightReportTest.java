@@ -69,7 +69,7 @@ final class SightReportTest {
   @Test
   void holdingsCarryRowsAndMasksForPrograms() {
     Access access = tiny.build();
-    HoldingRows rows = new HoldingRows(access);
+    HoldingRows rows = new HoldingRows(access, Instant.EPOCH);
     Map<String, Object> ines =
         rows.row(new Holdings(access, CLOCK, false).of(tiny.principal("INES")).get(0));
     assertThat(ines)
@@ -110,7 +110,8 @@ final class SightReportTest {
     int ines = tiny.principal("INES");
     int view = tiny.at("S.V");
     assertThat(
-            TraceText.document(access, tracer.trace(ines, Privilege.SELECT, view, 1, 5))
+            TraceText.document(
+                    access, tracer.trace(ines, Privilege.SELECT, view, 1, 5), Instant.EPOCH)
                 .get("shows"))
         .isEqualTo(List.of(Map.of("object", "S.T", "column", "PHONE", "as_is", false)));
     assertThat(
