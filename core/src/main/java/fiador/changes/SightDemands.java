@@ -20,6 +20,7 @@ import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
+import fiador.predicates.Digits;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.PredicateException;
 import fiador.predicates.Typing;
@@ -112,6 +113,18 @@ final class SightDemands {
           throw new PredicateException(
               access.rules().server()
                   + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
+              0);
+        }
+        int digits =
+            Math.max(Digits.ofArithmetic(typed.rows()), Digits.ofArithmetic(typed.applies()));
+        if (digits > access.rules().mostDigits()) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " reckons with "
+                  + access.rules().mostDigits()
+                  + " digits at most, and this may come to "
+                  + digits
+                  + ": multiply fewer numbers",
               0);
         }
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));

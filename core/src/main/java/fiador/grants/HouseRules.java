@@ -262,6 +262,11 @@ public record HouseRules(
     return !server.equals("hsqldb");
   }
 
+  /** How many digits the result of arithmetic may have; more is an error while reading. */
+  public int mostDigits() {
+    return server.equals("mariadb") ? 65 : Integer.MAX_VALUE;
+  }
+
   /**
    * Whether a text is a number of more digits than attributes are compared by: 35 before the point
    * and 15 behind it. Such a one would be taken for its neighbour.

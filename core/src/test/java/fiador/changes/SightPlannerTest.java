@@ -185,6 +185,17 @@ final class SightPlannerTest {
   }
 
   @Test
+  void arithmeticOfMoreDigitsThanAServerHasIsRefusedBeforehand() throws Exception {
+    rows("s.t", "amount * amount > 7 or amount + 2 * 3 > 5");
+    assertThat(plan(maria()).problems()).isEmpty();
+    rows.clear();
+    rows("s.t", "not (amount * amount * (amount * 2 + 1) <= 7)");
+    assertThat(plan(maria()).problems().toString())
+        .contains("mariadb reckons with 65 digits at most, and this may come to 92");
+    assertThat(plan(postgres()).problems()).isEmpty();
+  }
+
+  @Test
   void withoutGovernsATableCannotBeClosed() {
     governs = "other";
     mask("m", "s.t.phone", "stars", 0);

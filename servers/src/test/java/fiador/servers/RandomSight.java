@@ -300,8 +300,9 @@ final class RandomSight {
 
   private String aboutNumber(String column) {
     String sign = any(List.of(" = ", " <> ", " < ", " <= ", " > ", " >= "));
-    return switch (random.nextInt(6)) {
+    return switch (random.nextInt(7)) {
       case 0 -> column + sign + any(DECIMALS);
+      case 6 -> column + " * many - " + column + sign + any(NUMBERS);
       case 1 -> column + any(List.of(" in ", " not in ")) + "user.numbers";
       case 2 -> column + " + many " + sign + any(NUMBERS);
       case 3 -> column + " * 2 - 1" + sign + "-" + any(List.of("1", "17", "99999"));
