@@ -81,7 +81,8 @@ final class HsqldbConnections {
     thread.start();
     int seconds = login.transport().connectSeconds();
     try {
-      return task.get(seconds, TimeUnit.SECONDS);
+      Connection connection = task.get(seconds, TimeUnit.SECONDS);
+      return PatientLine.of(connection, login.where(), login.transport().socketSeconds());
     } catch (ExecutionException failed) {
       if (failed.getCause() instanceof SQLException refused) {
         throw refused;
