@@ -48,9 +48,15 @@ public final class Reach {
   /** All that hold {@code role}, and itself; not to be written to. */
   public IntOpenHashSet below(int role) {
     IntOpenHashSet known = belowOf.get(role);
-    if (known != null) {
-      return known;
+    if (known == null) {
+      known = allBelow(role);
+      belowOf.put(role, known);
     }
+    return known;
+  }
+
+  /** The same, looked up anew and not remembered: for those who ask for each role but once. */
+  public IntOpenHashSet allBelow(int role) {
     IntArrayList reached = IntArrayList.of(role);
     IntOpenHashSet seen = new IntOpenHashSet(reached);
     while (!reached.isEmpty()) {
@@ -63,7 +69,6 @@ public final class Reach {
         }
       }
     }
-    belowOf.put(role, seen);
     return seen;
   }
 

@@ -21,7 +21,7 @@ final class EmptyRole implements Check {
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
     for (int role = 1; role < facts.people.size(); role++) {
-      if (facts.isRole(role) && facts.usersOf(role).isEmpty() && !owns(facts, role)) {
+      if (facts.isRole(role) && !facts.isHeldByUsers(role) && !owns(facts, role)) {
         found.accept(
             Finding.about(ASKED, role, Phrase.of("is held by nobody"))
                 .mendedBy(List.of(new Step.DropRole(facts.people.name(role)))));

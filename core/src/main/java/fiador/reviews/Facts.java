@@ -16,6 +16,7 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -46,6 +47,7 @@ final class Facts {
 
   private final int serverOwner;
   private List<Bypass.Way> ways;
+  private BitSet heldByUsers;
   private final Int2ObjectOpenHashMap<IntArrayList> usersOf = new Int2ObjectOpenHashMap<>();
   private final Int2ObjectOpenHashMap<int[]> upOf = new Int2ObjectOpenHashMap<>();
   private final Map<Integer, Integer> safeViews = new HashMap<>();
@@ -189,6 +191,31 @@ final class Facts {
       usersOf.put(principal, known);
     }
     return known;
+  }
+
+  /** Whether a user holds it; a user holds itself. Cost: once the memberships. */
+  boolean isHeldByUsers(int principal) {
+    if (heldByUsers == null) {
+      BitSet held = new BitSet();
+      IntArrayList open = new IntArrayList();
+      for (int id = 0; id < people.size(); id++) {
+        if (isUser(id)) {
+          held.set(id);
+          open.add(id);
+        }
+      }
+      while (!open.isEmpty()) {
+        for (int edge : access.memberships().rolesOf().run(open.popInt())) {
+          int role = access.memberships().role(edge);
+          if (!held.get(role)) {
+            held.set(role);
+            open.add(role);
+          }
+        }
+      }
+      heldByUsers = held;
+    }
+    return heldByUsers.get(principal);
   }
 
   /** All that a principal holds, itself first; not to be written to. */

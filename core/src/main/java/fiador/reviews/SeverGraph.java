@@ -14,12 +14,14 @@ import fiador.grants.Memberships;
 import fiador.grants.Reach;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
-import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntCollection;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntToLongFunction;
+import java.util.function.IntUnaryOperator;
 
 /**
  * Every way a privilege comes to a user, as a graph: from the user over memberships to roles, from
@@ -44,8 +46,8 @@ final class SeverGraph {
   private final List<Removal> removals = new ArrayList<>();
   private final List<Sever.Firm> firm = new ArrayList<>();
   private final Reach reach;
-  private final Int2LongOpenHashMap carried = new Int2LongOpenHashMap();
-  private final Int2LongOpenHashMap usersBelow = new Int2LongOpenHashMap();
+  private final ChainSums carried;
+  private final ChainSums usersBelow;
 
   /** How many of the user's own holdings one holding of somebody else is worth. */
   static final int OTHERS = 10;
@@ -63,6 +65,16 @@ final class SeverGraph {
     this.node = node;
     this.column = column;
     this.reach = new Reach(access, edge -> acts(memberships.options(edge)));
+    this.carried =
+        new ChainSums(
+            member -> only(memberships.rolesOf().run(member), memberships::role),
+            this::own,
+            role -> sum(reach.up(role), this::own));
+    this.usersBelow =
+        new ChainSums(
+            role -> only(memberships.membersOf().run(role), memberships::member),
+            this::user,
+            role -> sum(reach.allBelow(role), this::user));
     placeOf.defaultReturnValue(-1);
     IntArrayList all = reach.up(user);
     IntArrayList withEverybody = new IntArrayList(all);
@@ -125,34 +137,44 @@ final class SeverGraph {
   }
 
   private long users(int principal) {
-    if (principal == Principals.PUBLIC) {
-      return people.size();
-    }
-    if (!usersBelow.containsKey(principal)) {
-      long count = 0;
-      for (int id : reach.below(principal)) {
-        count += people.isUser(id) ? 1 : 0;
+    return principal == Principals.PUBLIC ? people.size() : usersBelow.of(principal);
+  }
+
+  private long user(int principal) {
+    return people.isUser(principal) ? 1 : 0;
+  }
+
+  /** Where the only edge that counts leads, if it is the only one. */
+  private int only(int[] edges, IntUnaryOperator leads) {
+    int found = ChainSums.NO_SINGLE;
+    for (int edge : edges) {
+      if (acts(memberships.options(edge))) {
+        if (found != ChainSums.NO_SINGLE) {
+          return ChainSums.NO_SINGLE;
+        }
+        found = leads.applyAsInt(edge);
       }
-      usersBelow.put(principal, count);
     }
-    return usersBelow.get(principal);
+    return found;
+  }
+
+  private static long sum(IntCollection principals, IntToLongFunction of) {
+    return principals.intStream().mapToLong(of::applyAsLong).sum();
   }
 
   /** How much comes with a role: each privilege on each thing. */
   private long carried(int role) {
-    if (!carried.containsKey(role)) {
-      long count = 0;
-      for (int held : reach.up(role)) {
-        var rows = grants.byGrantee();
-        for (int place = rows.from(held); place < rows.to(held); place++) {
-          int row = rows.row(place);
-          count += Long.bitCount(grants.terms(row).privileges()) * reached(row);
-        }
-        count += tree.owned().to(held) - tree.owned().from(held);
-      }
-      carried.put(role, count);
+    return carried.of(role);
+  }
+
+  private long own(int role) {
+    long count = tree.owned().to(role) - tree.owned().from(role);
+    var rows = grants.byGrantee();
+    for (int place = rows.from(role); place < rows.to(role); place++) {
+      int row = rows.row(place);
+      count += Long.bitCount(grants.terms(row).privileges()) * reached(row);
     }
-    return carried.get(role);
+    return count;
   }
 
   /** On how many things a grant is. */
