@@ -44,8 +44,10 @@ final class ChainSums {
         line.add(at);
         at = follows;
       } else {
-        known.put(start, whole.applyAsLong(start));
-        return known.get(start);
+        long all = whole.applyAsLong(at);
+        while (!known.containsKey(at)) {
+          known.put(line.popInt(), all);
+        }
       }
     }
     long sum = known.get(at);
