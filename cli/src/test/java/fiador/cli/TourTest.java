@@ -137,7 +137,7 @@ class TourTest {
         .hasSize((int) rows + 1);
     assertThat(ask("holdings", "--everyone", "--format", "markdown").out)
         .startsWith(
-            "| user | privilege | kind | object | columns | state | grantable | rows | masked |\n");
+            "| user | privilege | kind | object | columns | state | grantable | rows | masked | cannot_log_in |\n");
     assertThat(ask("holdings", "--everyone", "--format", "json").out)
         .startsWith("[")
         .endsWith("]\n");
