@@ -1,8 +1,8 @@
 package fiador.cli;
 
 import fiador.changes.Gap;
-import fiador.changes.Plan.Problem;
-import fiador.changes.Planner;
+import fiador.changes.PaperProblems;
+import fiador.changes.Problem;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
@@ -41,8 +41,7 @@ final class CheckCommand extends Common {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
-      for (Problem problem :
-          Planner.problemsOnPaper(charter.wanted(), HouseRules.of(server.kind(), ""))) {
+      for (Problem problem : PaperProblems.of(charter.wanted(), HouseRules.of(server.kind(), ""))) {
         err.println(problem);
         wrong++;
       }

@@ -192,7 +192,7 @@ public final class Ability {
   }
 
   private void granting(long privileges, Step.On on) {
-    int node = Outcome.find(tree, on);
+    int node = Places.find(tree, on);
     boolean fresh = node >= 0 && owners && tree.owner(node) < 0;
     if (node >= 0 && !fresh) {
       holding(privileges, node, true, place(node) + " with GRANT OPTION");
@@ -221,7 +221,7 @@ public final class Ability {
   }
 
   private void owning(Step.On on) {
-    int node = Outcome.find(tree, on);
+    int node = Places.find(tree, on);
     if (node >= 0 && !roles.contains(tree.owner(node))) {
       lacks("to own " + place(node));
     }
@@ -237,7 +237,7 @@ public final class Ability {
   private void showing(Step.ShowSafely show) {
     guarding();
     Step.On table = (show.after() == null ? show.before() : show.after()).table();
-    int node = Outcome.find(tree, table);
+    int node = Places.find(tree, table);
     int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
     if (schema >= 0 && byHost) {
       long making = PrivilegeSet.of(Privilege.CREATE_VIEW, Privilege.DROP, Privilege.SELECT);

@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.changes.Wanted.Action;
 import fiador.changes.Wanted.Every;
 import fiador.changes.Wanted.Single;
@@ -166,7 +165,7 @@ final class Demands {
               + " what is there now");
     } else if (wanted.later()) {
       String maker =
-          wanted.madeBy() == null ? null : Planner.stored(wanted.madeBy(), access.rules());
+          wanted.madeBy() == null ? null : StoredName.of(wanted.madeBy(), access.rules());
       addLater(wanted, target, found.id(), maker == null ? creators : Set.of(maker), grantee);
     }
   }

@@ -128,7 +128,7 @@ public final class Done {
     int id = access.principals().named(member);
     int of = access.principals().named(role);
     if (grantor == null) {
-      return id < 0 || of < 0 ? null : Taking.held(access, id, of);
+      return id < 0 || of < 0 ? null : access.memberships().held(id, of);
     }
     int by = access.principals().named(grantor);
     for (int edge : id < 0 ? new int[0] : access.memberships().rolesOf().run(id)) {
@@ -163,7 +163,7 @@ public final class Done {
   }
 
   private int node(Step.On on) {
-    return Outcome.find(tree, on);
+    return Places.find(tree, on);
   }
 
   private long bits(int grantee, int node, int column, boolean option) {

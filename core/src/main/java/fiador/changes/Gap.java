@@ -34,12 +34,12 @@ public record Gap(
       return new Gap(before, plan, null, List.of(), List.of());
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
-    List<Plan.Problem> denied =
+    List<Problem> denied =
         new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
     Seals seals =
         new Seals(outcome.after(), clock, new Governed(outcome.after(), wanted, untouchable));
     wanted.sight().seals().forEach(seals::check);
-    List<Plan.Problem> problems = new ArrayList<>(denied);
+    List<Problem> problems = new ArrayList<>(denied);
     problems.addAll(seals.problems());
     List<String> notes = new ArrayList<>(plan.notes());
     notes.addAll(seals.notes());

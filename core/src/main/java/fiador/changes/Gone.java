@@ -61,7 +61,7 @@ public final class Gone {
       return null;
     }
     Tree tree = access.tree();
-    int node = Outcome.find(tree, on);
+    int node = Places.find(tree, on);
     if (node < 0) {
       return "there is no " + on.kind().text() + " " + String.join(".", on.parts()) + " any more";
     }

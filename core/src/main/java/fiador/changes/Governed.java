@@ -52,7 +52,7 @@ final class Governed {
 
   private static Set<String> users(Access access, Wanted wanted) {
     Set<String> users = new HashSet<>();
-    wanted.users().forEach(user -> users.add(Planner.stored(user.name(), access.rules())));
+    wanted.users().forEach(user -> users.add(StoredName.of(user.name(), access.rules())));
     return users;
   }
 
@@ -61,7 +61,7 @@ final class Governed {
     for (String name : names) {
       all.append('|');
       // a name in quotes is meant as it stands
-      String folded = Planner.stored(name, access.rules());
+      String folded = StoredName.of(name, access.rules());
       for (String part : folded.split("\\*", -1)) {
         all.append(Pattern.quote(part)).append(".*");
       }

@@ -110,7 +110,7 @@ final class GrantDifference {
   }
 
   private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
-    Step.On on = Planner.on(tree, node);
+    Step.On on = Places.on(tree, node);
     long owned = id < 0 ? 0 : ownership.owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
     boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
@@ -182,7 +182,7 @@ final class GrantDifference {
    * back would take it too, and nobody could tell any more that it was there.
    */
   private void swallowed(String grantee, int id, int node, long given, Rights actual) {
-    Step.On on = Planner.on(tree, node);
+    Step.On on = Places.on(tree, node);
     onColumns(id, node, actual)
         .forEach(
             (grantor, there) ->
@@ -201,7 +201,7 @@ final class GrantDifference {
   }
 
   private void surplus(String grantee, int id, int node, Rights wanted, Rights actual) {
-    Step.On on = Planner.on(tree, node);
+    Step.On on = Places.on(tree, node);
     List<Step> steps = new ArrayList<>();
     // what only comes with all the others goes with the first of them that is taken
     long possible = access.rules().grantableOn(tree.kind(node));
@@ -245,7 +245,7 @@ final class GrantDifference {
 
   private void surplusOnColumns(
       int node, String grantee, Rights wanted, Rights given, String grantor, List<Step> steps) {
-    Step.On on = Planner.on(tree, node);
+    Step.On on = Places.on(tree, node);
     Rights.byColumns(
             given.columns.keySet(), column -> given.on(column) & ~wanted.on(column) & ~wanted.whole)
         .forEach(
@@ -334,7 +334,7 @@ final class GrantDifference {
               give.add(
                   new Step.GrantLater(
                       key.creator(),
-                      Planner.on(tree, key.container()),
+                      Places.on(tree, key.container()),
                       key.kind(),
                       part,
                       key.grantee(),
@@ -350,7 +350,7 @@ final class GrantDifference {
             take.add(
                 new Step.RevokeLater(
                     key.creator(),
-                    Planner.on(tree, key.container()),
+                    Places.on(tree, key.container()),
                     key.kind(),
                     surplus,
                     key.grantee(),

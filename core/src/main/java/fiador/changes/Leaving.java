@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
@@ -68,7 +67,7 @@ final class Leaving {
     for (int id : dropped()) {
       List<Integer> things = new ArrayList<>();
       for (int place = tree.owned().from(id); place < tree.owned().to(id); place++) {
-        if (!given.contains(Planner.on(tree, tree.owned().row(place)))) {
+        if (!given.contains(Places.on(tree, tree.owned().row(place)))) {
           things.add(tree.owned().row(place));
         }
       }
@@ -87,7 +86,7 @@ final class Leaving {
           node ->
               steps.add(
                   new Step.ChangeOwner(
-                      Planner.on(tree, node), people.name(heir(node)), people.name(id))));
+                      Places.on(tree, node), people.name(heir(node)), people.name(id))));
       if (!things.isEmpty()) {
         notes.add(
             "what "
@@ -158,7 +157,7 @@ final class Leaving {
             take.add(
                 new Step.RevokeLater(
                     people.name(later.creator()),
-                    Planner.on(tree, later.in()),
+                    Places.on(tree, later.in()),
                     later.kind(),
                     given.privileges(),
                     people.name(given.grantee()),

@@ -57,11 +57,11 @@ final class LettingIn {
   }
 
   private Step through(Step step, Step.On on, String giver) {
-    int node = Outcome.find(tree, on);
+    int node = Places.find(tree, on);
     int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
     boolean inside = schema >= 0 && schema != node;
     return inside && !mayEnter(access.principals().named(giver), schema)
-        ? new Step.LetIn(step, Planner.on(tree, schema), giver)
+        ? new Step.LetIn(step, Places.on(tree, schema), giver)
         : step;
   }
 

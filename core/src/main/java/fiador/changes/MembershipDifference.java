@@ -60,7 +60,7 @@ final class MembershipDifference {
     for (Wanted.Member member : wanted.memberships()) {
       String role =
           accounts
-              .getOrDefault(member.role(), List.of(Planner.stored(member.role(), access.rules())))
+              .getOrDefault(member.role(), List.of(StoredName.of(member.role(), access.rules())))
               .get(0);
       for (String name : accounts.getOrDefault(member.member(), List.of())) {
         desired.put(new Pair(name, role), member.how());

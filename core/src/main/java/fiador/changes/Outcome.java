@@ -242,36 +242,7 @@ public final class Outcome {
   }
 
   private int node(Step.On on) {
-    return node(tree, on);
-  }
-
-  /** The node that a step's name means. */
-  static int node(Tree tree, Step.On on) {
-    int found = find(tree, on);
-    if (found < 0) {
-      throw new IllegalArgumentException("there is no " + on.kind().text() + " " + on.parts());
-    }
-    return found;
-  }
-
-  /** The node that is meant, -1 if it is not there. */
-  static int find(Tree tree, Step.On on) {
-    int at = 0;
-    if (on.kind() == NodeKind.SERVER) {
-      return at;
-    }
-    if (on.database() != null) {
-      at = tree.child(0, on.database(), node -> tree.kind(node) == NodeKind.DATABASE);
-    }
-    List<String> parts = on.kind() == NodeKind.DATABASE ? List.of() : on.parts();
-    if (on.kind() == NodeKind.DATABASE && on.database() == null) {
-      at = tree.child(0, on.parts().get(0), node -> tree.kind(node) == NodeKind.DATABASE);
-    }
-    for (int i = 0; i < parts.size() && at >= 0; i++) {
-      boolean last = i == parts.size() - 1;
-      at = tree.child(at, parts.get(i), node -> !last || tree.kind(node) == on.kind());
-    }
-    return at;
+    return Places.node(tree, on);
   }
 
   /** Takes what one gave, or with no grantor what anybody gave. */
@@ -322,7 +293,8 @@ public final class Outcome {
 
   /** Who may give his default role on, or no longer, has it as default all the same. */
   private boolean isDefault(int member, int role) {
-    Membership before = member < base.principals().size() ? Taking.held(base, member, role) : null;
+    Membership before =
+        member < base.principals().size() ? base.memberships().held(member, role) : null;
     return before != null && before.inherit();
   }
 

@@ -1,14 +1,10 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.estate.Account;
-import fiador.estate.NodeFact;
-import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
-import fiador.grants.HouseRules;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Lookup;
@@ -90,7 +86,7 @@ public final class Planner {
     safeViews = safeViews(sight);
     problems.addAll(sight.problems());
     notes.addAll(sight.notes());
-    problems.addAll(problemsOnPaper(wanted, access.rules()));
+    problems.addAll(PaperProblems.of(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
@@ -184,81 +180,6 @@ public final class Planner {
     }
   }
 
-  /** What of a charter a kind of server cannot have; no server is asked. */
-  public static List<Problem> problemsOnPaper(Wanted wanted, HouseRules rules) {
-    List<Problem> found = nameProblems(wanted, rules);
-    found.addAll(usersAsRoles(wanted, rules));
-    found.addAll(localPrincipals(wanted, rules));
-    return found;
-  }
-
-  /** Users and roles that are to be known in one database where that cannot be. */
-  private static List<Problem> localPrincipals(Wanted wanted, HouseRules rules) {
-    List<Problem> found = new ArrayList<>();
-    for (List<Wanted.Principal> all : List.of(wanted.roles(), wanted.users())) {
-      for (Wanted.Principal one : all) {
-        if (one.knownIn() != null && !rules.localPrincipals()) {
-          found.add(
-              new Problem(
-                  one.place(),
-                  one.name()
-                      + " is to be known in "
-                      + one.knownIn()
-                      + " only, but "
-                      + rules.server()
-                      + " knows users and roles on the whole server: leave out \"known_in\" and grant"
-                      + " on that database alone"));
-        }
-      }
-    }
-    return found;
-  }
-
-  /** Users that are to be held like roles where they cannot. */
-  private static List<Problem> usersAsRoles(Wanted wanted, HouseRules rules) {
-    Set<String> users = new LinkedHashSet<>();
-    wanted.users().forEach(user -> users.add(user.name()));
-    List<Problem> found = new ArrayList<>();
-    for (Wanted.Member member : wanted.memberships()) {
-      if (users.contains(member.role()) && !rules.usersAreRoles()) {
-        found.add(
-            new Problem(
-                member.place(),
-                member.role() + " is a user; on " + rules.server() + " only roles can be held"));
-      }
-    }
-    return found;
-  }
-
-  /** The names that a kind of server cannot have. */
-  private static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
-    boolean byHost = rules.accounts() == Accounts.BY_HOST;
-    List<Problem> found = new ArrayList<>();
-    for (Wanted.Principal role : wanted.roles()) {
-      nameProblem(role, rules, stored(role.name(), rules), byHost, found);
-    }
-    for (Wanted.Principal user : wanted.users()) {
-      String name = stored(user.name(), rules);
-      String bare = byHost ? AccountName.of(name).user() : name;
-      nameProblem(user, rules, bare, false, found);
-    }
-    return found;
-  }
-
-  private static void nameProblem(
-      Wanted.Principal wanted, HouseRules rules, String name, boolean noAt, List<Problem> found) {
-    String refused =
-        name.equalsIgnoreCase("PUBLIC")
-            ? "PUBLIC is everybody, and no role or user; no charter gives or takes what everybody has"
-            : rules.refusesName(name);
-    if (refused == null && noAt && name.indexOf('@') >= 0) {
-      refused = "a role's name cannot hold @, which stands before an account's host";
-    }
-    if (refused != null) {
-      found.add(new Problem(wanted.place(), wanted.name() + ": " + refused));
-    }
-  }
-
   private void checkKind(Wanted.Principal wanted, int id, PrincipalKind kind) {
     if (access.principals().kind(id) != kind) {
       problems.add(
@@ -340,12 +261,7 @@ public final class Planner {
 
   /** The name as the server will store it: exactly when it stands in quotes, else folded. */
   private String stored(String name) {
-    return stored(name, access.rules());
-  }
-
-  static String stored(String name, HouseRules rules) {
-    boolean quoted = name.length() > 2 && name.startsWith("\"") && name.endsWith("\"");
-    return quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : rules.fold(name);
+    return StoredName.of(name, access.rules());
   }
 
   private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {
@@ -393,19 +309,7 @@ public final class Planner {
     int before = tree.owner(node);
     if (before < 0 || !access.principals().name(before).equals(owner)) {
       String old = before < 0 ? null : access.principals().name(before);
-      create.add(new Step.ChangeOwner(on(tree, node), owner, old));
+      create.add(new Step.ChangeOwner(Places.on(tree, node), owner, old));
     }
-  }
-
-  /** A node by the names that statements need. */
-  static Step.On on(Tree tree, int node) {
-    int database = tree.enclosing(node, NodeKind.DATABASE);
-    List<String> parts = new ArrayList<>();
-    for (int at = node; at > 0 && (at != database || at == node); at = tree.parent(at)) {
-      parts.add(0, tree.name(at));
-    }
-    boolean closed = database >= 0 && tree.is(database, NodeFact.UNREAD);
-    String in = database < 0 || closed ? null : tree.name(database);
-    return new Step.On(tree.kind(node), in, List.copyOf(parts), tree.is(node, NodeFact.PROCEDURE));
   }
 }

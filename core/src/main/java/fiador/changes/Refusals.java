@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.changes.WantedSight.Labelled;
 import fiador.effects.Holders;
 import fiador.effects.Holding;

@@ -105,7 +105,7 @@ final class Resting {
 
   private void taken(
       Step.On on, List<String> columns, String grantee, String grantor, long privileges) {
-    int node = Outcome.find(tree, on);
+    int node = Places.find(tree, on);
     int to = byName.getOrDefault(grantee, -1);
     int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, -1);
     for (int row : grants.byNode().run(node)) {
@@ -154,7 +154,7 @@ final class Resting {
     String member = access.principals().name(memberships.member(edge));
     String role = access.principals().name(memberships.role(edge));
     String by = access.principals().name(memberships.grantor(edge));
-    Membership held = Taking.held(access, memberships.member(edge), memberships.role(edge));
+    Membership held = access.memberships().held(memberships.member(edge), memberships.role(edge));
     over.add(
         new Step.TakeOver(
             new Step.GiveRole(role, member, held, held, true),
@@ -195,7 +195,7 @@ final class Resting {
     int node = grants.node(row);
     long privileges = grants.terms(row).privileges() & ~takenBits.get(row);
     long option = grants.terms(row).grantable() & privileges;
-    Step.On on = Planner.on(tree, node);
+    Step.On on = Places.on(tree, node);
     List<String> columns = new ArrayList<>();
     if (grants.columns(row) != ColumnSets.WHOLE) {
       for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {

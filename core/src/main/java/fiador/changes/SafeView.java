@@ -26,9 +26,9 @@ public record SafeView(Step.On view, Step.On table, List<SafeColumn> columns, St
     for (Map.Entry<Integer, Sights.Kept> each : access.sights().kept().entrySet()) {
       if (each.getValue().table() == table && each.getKey() != table) {
         return new SafeView(
-            Planner.on(tree, each.getKey()),
-            Planner.on(tree, table),
-            SightDemands.columns(tree, table),
+            Places.on(tree, each.getKey()),
+            Places.on(tree, table),
+            SafeColumn.all(tree, table),
             each.getValue().policies());
       }
     }

@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.changes.WantedSight.Seal;
 import fiador.estate.Power;
 import fiador.estate.Tree;
@@ -124,7 +123,7 @@ public final class Seals {
   }
 
   private static int principal(Access access, Lookup lookup, String name) {
-    int id = access.principals().named(Planner.stored(name, access.rules()));
+    int id = access.principals().named(StoredName.of(name, access.rules()));
     return id >= 0 ? id : lookup.principal(name).id();
   }
 }

@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.changes.Wanted.Every;
 import fiador.changes.Wanted.Place;
 import fiador.changes.Wanted.Single;
@@ -91,7 +90,7 @@ final class SightDemands {
       }
     }
     for (int table : tables(policy.on(), policy.place())) {
-      List<SafeColumn> columns = columns(tree, table);
+      List<SafeColumn> columns = SafeColumn.all(tree, table);
       Typing.Names names = SafeColumn.names(columns, lookups, access.rules()::fold);
       try {
         RowPolicy typed =
@@ -294,14 +293,5 @@ final class SightDemands {
         }
       }
     }
-  }
-
-  /** The columns of a table. */
-  static List<SafeColumn> columns(Tree tree, int table) {
-    List<SafeColumn> found = new ArrayList<>();
-    for (int i = 0; i < tree.columns(table); i++) {
-      found.add(new SafeColumn(tree.column(table, i), tree.columnType(table, i)));
-    }
-    return List.copyOf(found);
   }
 }

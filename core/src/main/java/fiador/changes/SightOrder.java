@@ -119,7 +119,7 @@ final class SightOrder {
 
   /** The steps with the table's view closed from the first to the last. */
   private List<Step> closing(List<Step> all, int table) {
-    Step.On on = Planner.on(before.tree(), table);
+    Step.On on = Places.on(before.tree(), table);
     List<Step> closed = new ArrayList<>();
     SafeView shown = null;
     SafeView last = null;

@@ -1,6 +1,5 @@
 package fiador.changes;
 
-import fiador.changes.Plan.Problem;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -158,7 +157,7 @@ final class SightPlanner {
   }
 
   private List<SafeColumn> columns(int table) {
-    return SightDemands.columns(tree, table);
+    return SafeColumn.all(tree, table);
   }
 
   private Map<Integer, Integer> views(Map<Integer, TableSight> desired) {
@@ -247,7 +246,7 @@ final class SightPlanner {
   }
 
   private SafeView safeView(int table, String policies) {
-    Step.On on = Planner.on(tree, table);
+    Step.On on = Places.on(tree, table);
     List<String> parts = new ArrayList<>(on.parts());
     parts.set(parts.size() - 1, safeName(table));
     Step.On view = new Step.On(NodeKind.VIEW, on.database(), List.copyOf(parts));
@@ -260,7 +259,7 @@ final class SightPlanner {
     String after = SightText.of(new TableSight(wantedRows, List.of()));
     boolean altered = kept != null && !kept.asMade();
     if (!before.equals(after) || altered) {
-      first.add(new Step.FilterRows(Planner.on(tree, table), columns(table), before, after));
+      first.add(new Step.FilterRows(Places.on(tree, table), columns(table), before, after));
     }
     Sights.Filter filter = access.sights().filters().get(table);
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
@@ -432,7 +431,7 @@ final class SightPlanner {
       Step.LookupTable after =
           new Step.LookupTable(
               one.name(),
-              Planner.on(tree, key.id()),
+              Places.on(tree, key.id()),
               columns(key.id()).get(key.column()),
               columns(value.id()).get(value.column()));
       Step.LookupTable before = null;
@@ -469,7 +468,7 @@ final class SightPlanner {
               } else {
                 last.add(
                     new Step.FilterRows(
-                        Planner.on(tree, table), columns(table), kept.policies(), ""));
+                        Places.on(tree, table), columns(table), kept.policies(), ""));
               }
             });
   }

@@ -65,14 +65,14 @@ final class SightSteps {
       return Objects.equals(is, define.after());
     } else if (step instanceof Step.ShowSafely show) {
       Step.On view = (show.after() == null ? show.before() : show.after()).view();
-      int node = Outcome.find(access.tree(), view);
+      int node = Places.find(access.tree(), view);
       Sights.Kept kept = node < 0 ? null : sights.kept().get(node);
       return show.after() == null
           ? node < 0
           : kept != null && kept.asMade() && kept.policies().equals(show.after().policies());
     }
     Step.FilterRows filter = (Step.FilterRows) step;
-    Sights.Kept kept = sights.kept().get(Outcome.find(access.tree(), filter.table()));
+    Sights.Kept kept = sights.kept().get(Places.find(access.tree(), filter.table()));
     return filter.after().isEmpty()
         ? kept == null
         : kept != null && kept.asMade() && kept.policies().equals(filter.after());
@@ -82,7 +82,7 @@ final class SightSteps {
   static Step.LookupTable lookupTable(Tree tree, Sights.LookupTable known) {
     return new Step.LookupTable(
         known.name(),
-        Planner.on(tree, known.table()),
+        Places.on(tree, known.table()),
         column(tree, known.table(), known.key()),
         column(tree, known.table(), known.value()));
   }

@@ -69,11 +69,11 @@ final class SightsAfter {
       define(define);
     } else if (step instanceof Step.ShowSafely show) {
       SafeView view = show.after() == null ? show.before() : show.after();
-      int node = Outcome.find(tree, view.view());
+      int node = Places.find(tree, view.view());
       if (show.after() == null) {
         kept.remove(node);
       } else {
-        kept.put(node, new Kept(Outcome.find(tree, view.table()), view.policies(), true));
+        kept.put(node, new Kept(Places.find(tree, view.table()), view.policies(), true));
       }
     } else if (step instanceof Step.FilterRows filter) {
       filter(filter);
@@ -86,7 +86,7 @@ final class SightsAfter {
     if (after == null) {
       lookups.remove(List.<Object>of(database, define.before().name()));
     } else {
-      int table = Outcome.find(tree, after.table());
+      int table = Places.find(tree, after.table());
       lookups.put(
           List.of(database, after.name()),
           new LookupTable(
@@ -96,7 +96,7 @@ final class SightsAfter {
 
   /** Rules that somebody wrote himself stay; those of policies are as the policies say. */
   private void filter(Step.FilterRows filter) {
-    int table = Outcome.find(tree, filter.table());
+    int table = Places.find(tree, filter.table());
     Filter old = filters.getOrDefault(table, new Filter(false, false, List.of()));
     List<Sights.Rule> others = new ArrayList<>();
     for (Sights.Rule rule : old.rules()) {

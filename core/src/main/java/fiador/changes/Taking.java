@@ -65,7 +65,7 @@ public final class Taking {
     }
     return new Step.Revoke(
         taken,
-        Planner.on(tree, node),
+        Places.on(tree, node),
         columns,
         access.principals().name(grants.grantee(row)),
         (terms.grantable() & privileges) != 0 && !optionByPlace(),
@@ -138,7 +138,7 @@ public final class Taking {
     int node = grants.node(row);
     return new Step.TakeOption(
         grants.terms(row).grantable(),
-        Planner.on(access.tree(), node),
+        Places.on(access.tree(), node),
         List.of(),
         access.principals().name(grants.grantee(row)),
         grantor(grants.grantor(row), node));
@@ -155,22 +155,9 @@ public final class Taking {
     return new Step.TakeRole(
         access.principals().name(memberships.role(edge)),
         access.principals().name(memberships.member(edge)),
-        held(access, memberships.member(edge), memberships.role(edge)),
+        memberships.held(memberships.member(edge), memberships.role(edge)),
         by < 0 || !several ? null : access.principals().name(by),
         several);
-  }
-
-  /** How somebody holds a role, whoever gave it to him; null for not at all. */
-  static Membership held(Access access, int member, int role) {
-    var memberships = access.memberships();
-    Membership all = null;
-    for (int edge : memberships.rolesOf().run(member)) {
-      Membership how = memberships.options(edge);
-      if (memberships.role(edge) == role && !how.implicit()) {
-        all = all == null ? how : all.or(how);
-      }
-    }
-    return all;
   }
 
   /**
@@ -188,7 +175,7 @@ public final class Taking {
 
   /** The name of a node as steps write it. */
   public Step.On on(int node) {
-    return Planner.on(access.tree(), node);
+    return Places.on(access.tree(), node);
   }
 
   private String grantor(int by, int node) {

@@ -135,4 +135,16 @@ public final class Memberships {
   public Membership options(int edge) {
     return options[optionsOf[edge]];
   }
+
+  /** How somebody holds a role directly, whoever gave it to them; null for not at all. */
+  public Membership held(int member, int role) {
+    Membership all = null;
+    for (int edge : rolesOf().run(member)) {
+      Membership how = options(edge);
+      if (role(edge) == role && !how.implicit()) {
+        all = all == null ? how : all.or(how);
+      }
+    }
+    return all;
+  }
 }

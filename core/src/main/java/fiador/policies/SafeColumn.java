@@ -2,14 +2,24 @@ package fiador.policies;
 
 import fiador.estate.ColumnType;
 import fiador.estate.Nearest;
+import fiador.estate.Tree;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Typing;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 
 /** A column of a table that policies are about. */
 public record SafeColumn(String name, ColumnType type) {
+  /** The columns of a table or view. */
+  public static List<SafeColumn> all(Tree tree, int node) {
+    List<SafeColumn> found = new ArrayList<>();
+    for (int i = 0; i < tree.columns(node); i++) {
+      found.add(new SafeColumn(tree.column(node, i), tree.columnType(node, i)));
+    }
+    return List.copyOf(found);
+  }
 
   /** Where the names of a predicate on those columns lead. */
   public static Typing.Names names(List<SafeColumn> columns, Map<String, ColumnType> lookups) {

@@ -141,11 +141,7 @@ public final class Seeing {
 
   /** The columns of a table or view. */
   public List<SafeColumn> columns(int node) {
-    List<SafeColumn> found = new ArrayList<>();
-    for (int i = 0; i < tree.columns(node); i++) {
-      found.add(new SafeColumn(tree.column(node, i), tree.columnType(node, i)));
-    }
-    return List.copyOf(found);
+    return SafeColumn.all(tree, node);
   }
 
   /** Adds the rules that somebody wrote on the server itself. */

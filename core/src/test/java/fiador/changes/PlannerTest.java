@@ -142,7 +142,7 @@ class PlannerTest {
                 grant(new Single(NodeKind.SEQUENCE, "s.t"), false, new Action(null, List.of())),
                 grant(new Single(null, "s.t"), false, select("zz"))));
     assertThat(plan.problems())
-        .extracting(Plan.Problem::toString)
+        .extracting(Problem::toString)
         .hasSize(3)
         .allMatch(problem -> problem.startsWith("roles.yaml:4:9: "))
         .anyMatch(problem -> problem.contains("there is no s.tt"))
@@ -163,9 +163,9 @@ class PlannerTest {
     Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", HERE);
     Wanted wanted = new Wanted(List.of(), List.of(local), List.of(), List.of());
     for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
-      assertThat(Planner.problemsOnPaper(wanted, HouseRules.of(kind, "18")))
+      assertThat(PaperProblems.of(wanted, HouseRules.of(kind, "18")))
           .singleElement()
-          .extracting(Plan.Problem::toString)
+          .extracting(Problem::toString)
           .asString()
           .startsWith("roles.yaml:4:9: rui is to be known in d only, but " + kind);
     }
@@ -179,10 +179,10 @@ class PlannerTest {
             List.of(new Wanted.Principal("rui", HERE), new Wanted.Principal("ines", HERE)),
             List.of(new Wanted.Member("ines", "rui", HERE)),
             List.of());
-    assertThat(Planner.problemsOnPaper(wanted, HouseRules.postgresql(18))).isEmpty();
-    assertThat(Planner.problemsOnPaper(wanted, HouseRules.mariadb(10, 11)))
+    assertThat(PaperProblems.of(wanted, HouseRules.postgresql(18))).isEmpty();
+    assertThat(PaperProblems.of(wanted, HouseRules.mariadb(10, 11)))
         .singleElement()
-        .extracting(Plan.Problem::toString)
+        .extracting(Problem::toString)
         .isEqualTo("roles.yaml:4:9: rui is a user; on mariadb only roles can be held");
   }
 

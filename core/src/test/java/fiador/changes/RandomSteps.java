@@ -100,7 +100,7 @@ public final class RandomSteps {
       for (int id = 0; id < access.principals().size(); id++) {
         touched.add(List.of(id, node));
       }
-      owners.add(new Step.ChangeOwner(Planner.on(tree, node), name(to), name(tree.owner(node))));
+      owners.add(new Step.ChangeOwner(Places.on(tree, node), name(to), name(tree.owner(node))));
     }
   }
 
@@ -144,7 +144,7 @@ public final class RandomSteps {
       steps.add(
           new Step.Grant(
               some(columnwise),
-              Planner.on(tree, node),
+              Places.on(tree, node),
               List.of(tree.column(node, random.nextInt(tree.columns(node)))),
               name(to),
               false));
@@ -152,7 +152,7 @@ public final class RandomSteps {
     }
     boolean toRole = access.principals().kind(to) == PrincipalKind.ROLE;
     boolean option = toRole && there == 0 && random.nextInt(4) == 0;
-    steps.add(new Step.Grant(some(possible), Planner.on(tree, node), List.of(), name(to), option));
+    steps.add(new Step.Grant(some(possible), Places.on(tree, node), List.of(), name(to), option));
   }
 
   private void revoke() {
@@ -183,7 +183,7 @@ public final class RandomSteps {
       steps.add(
           new Step.Revoke(
               some(terms.privileges()),
-              Planner.on(tree, node),
+              Places.on(tree, node),
               List.of(),
               name(to),
               terms.grantable() != 0,

@@ -200,7 +200,7 @@ final class SightPlannerTest {
     governs = "other";
     mask("m", "s.t.phone", "stars", 0);
     assertThat(plan(maria()).problems())
-        .extracting(Plan.Problem::message)
+        .extracting(Problem::message)
         .containsExactly(
             "s.t is to be read only through a safe view, so its schema must stand under"
                 + " \"governs\": else who may read the table itself goes on doing so");
@@ -227,7 +227,7 @@ final class SightPlannerTest {
     mask("m", "s.t.phone", "zero", 0);
     mask("n", "s.t.fone", "stars", 0);
     assertThat(plan(maria()).problems())
-        .extracting(Plan.Problem::toString)
+        .extracting(Problem::toString)
         .containsExactly(
             "policies.yaml:9:20: s.t: a text cannot be compared with a number",
             "policies.yaml:3:5: there is no s.w on box; did you mean s.t or s.u or s?",
@@ -247,7 +247,7 @@ final class SightPlannerTest {
             .node(NodeKind.SCHEMA, "S")
             .table("S.T", null, "DISTRICT:text", "PHONE:text", "AMOUNT:decimal");
     assertThat(plan(tiny).problems())
-        .extracting(Plan.Problem::toString)
+        .extracting(Problem::toString)
         .containsExactly(
             "policies.yaml:9:11: S.T: hsqldb has no exact order of texts; =, <>, in and like work"
                 + " there",
