@@ -1,8 +1,8 @@
 package fiador.bench;
 
-import fiador.changes.Outcome;
-import fiador.changes.PeopleEffects;
-import fiador.changes.Step;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;

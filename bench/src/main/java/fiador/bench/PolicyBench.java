@@ -1,6 +1,6 @@
 package fiador.bench;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.RowPolicy;

@@ -1,11 +1,11 @@
 package fiador.bench;
 
 import fiador.changes.Gap;
-import fiador.changes.Step;
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Single;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Single;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;

@@ -1,8 +1,8 @@
 package fiador.cli;
 
-import fiador.changes.Adoption;
 import fiador.changes.Gap;
-import fiador.changes.Step;
+import fiador.changes.adopting.Adoption;
+import fiador.changes.steps.Step;
 import fiador.files.charter.AdoptionWriter;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.files.charter.Charter;

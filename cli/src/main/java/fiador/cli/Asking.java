@@ -1,6 +1,6 @@
 package fiador.cli;
 
-import fiador.changes.OnPaper;
+import fiador.changes.wanted.OnPaper;
 import fiador.estate.Principals;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;

@@ -1,8 +1,8 @@
 package fiador.cli;
 
 import fiador.changes.Gap;
-import fiador.changes.Plan;
-import fiador.changes.Step;
+import fiador.changes.planning.Plan;
+import fiador.changes.steps.Step;
 import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;

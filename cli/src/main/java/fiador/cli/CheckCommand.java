@@ -1,8 +1,8 @@
 package fiador.cli;
 
 import fiador.changes.Gap;
-import fiador.changes.PaperProblems;
-import fiador.changes.Problem;
+import fiador.changes.wanted.PaperProblems;
+import fiador.changes.wanted.Problem;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;

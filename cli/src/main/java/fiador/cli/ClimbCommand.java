@@ -1,7 +1,7 @@
 package fiador.cli;
 
 import fiador.changes.Gap;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;

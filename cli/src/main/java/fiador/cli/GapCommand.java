@@ -1,10 +1,10 @@
 package fiador.cli;
 
 import fiador.changes.Gap;
-import fiador.changes.PeopleEffects;
-import fiador.changes.SightEffects;
-import fiador.changes.Step;
-import fiador.changes.Transactions;
+import fiador.changes.ordering.Transactions;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.outcome.SightEffects;
+import fiador.changes.steps.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;

@@ -1,6 +1,6 @@
 package fiador.cli;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.grants.Access;
 import fiador.servers.SettleRun;
 import java.io.Console;

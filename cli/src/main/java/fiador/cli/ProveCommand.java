@@ -1,7 +1,7 @@
 package fiador.cli;
 
 import fiador.changes.Seals;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.effects.Proof;
 import fiador.effects.Prover;
 import fiador.effects.Switching;

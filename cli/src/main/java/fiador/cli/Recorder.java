@@ -1,6 +1,6 @@
 package fiador.cli;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.files.charter.Charter;
 import fiador.files.journal.Journal;
 import fiador.files.ledger.Ledger;

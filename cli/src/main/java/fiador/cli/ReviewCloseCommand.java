@@ -7,7 +7,7 @@ import fiador.campaigns.Review;
 import fiador.campaigns.Revocations;
 import fiador.campaigns.Revocations.Broader;
 import fiador.campaigns.Scope;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;

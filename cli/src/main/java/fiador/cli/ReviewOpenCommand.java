@@ -5,7 +5,7 @@ import fiador.campaigns.Drafting.Draft;
 import fiador.campaigns.Line;
 import fiador.campaigns.Reviewers;
 import fiador.campaigns.Scope;
-import fiador.changes.WantedSight.Labelled;
+import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.estate.Nearest;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;

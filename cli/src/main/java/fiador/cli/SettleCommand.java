@@ -1,10 +1,10 @@
 package fiador.cli;
 
-import fiador.changes.Ability;
-import fiador.changes.Done;
 import fiador.changes.Gap;
-import fiador.changes.Gone;
-import fiador.changes.Step;
+import fiador.changes.outcome.Done;
+import fiador.changes.steps.Ability;
+import fiador.changes.steps.Gone;
+import fiador.changes.steps.Step;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.journal.Journal;

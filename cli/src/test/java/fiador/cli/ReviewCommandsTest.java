@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.reviews.Asked;

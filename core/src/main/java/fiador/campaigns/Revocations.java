@@ -2,8 +2,8 @@ package fiador.campaigns;
 
 import fiador.campaigns.Drafting.Draft;
 import fiador.changes.Gap;
-import fiador.changes.Step;
-import fiador.changes.Taking;
+import fiador.changes.planning.Taking;
+import fiador.changes.steps.Step;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Membership;

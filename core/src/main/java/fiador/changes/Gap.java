@@ -1,6 +1,19 @@
 package fiador.changes;
 
-import fiador.changes.PeopleEffects.Change;
+import fiador.changes.ordering.SafeOrder;
+import fiador.changes.ordering.SightOrder;
+import fiador.changes.ordering.Transactions;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.outcome.SightEffects;
+import fiador.changes.planning.Plan;
+import fiador.changes.planning.Planner;
+import fiador.changes.planning.StoppedWriters;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Governed;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.Wanted;
 import fiador.grants.Access;
 import java.time.Clock;
 import java.util.ArrayList;

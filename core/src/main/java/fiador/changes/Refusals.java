@@ -1,6 +1,10 @@
 package fiador.changes;
 
-import fiador.changes.WantedSight.Labelled;
+import fiador.changes.planning.Demands;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.Rights;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;

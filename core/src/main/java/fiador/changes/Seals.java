@@ -1,6 +1,10 @@
 package fiador.changes;
 
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.wanted.Governed;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.StoredName;
+import fiador.changes.wanted.WantedSight;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.estate.Power;
 import fiador.estate.Tree;
 import fiador.grants.Access;

@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.grants.Grants;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.wanted.WantedSight.Seal;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;

@@ -1,7 +1,7 @@
 package fiador.reviews;
 
-import fiador.changes.Step;
-import fiador.changes.Taking;
+import fiador.changes.planning.Taking;
+import fiador.changes.steps.Step;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;

@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.reviews.Identities.Identity;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;

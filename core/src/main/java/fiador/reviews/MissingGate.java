@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.grants.Gate;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;

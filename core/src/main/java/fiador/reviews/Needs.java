@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.Turned;
+import fiador.changes.outcome.Turned;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;

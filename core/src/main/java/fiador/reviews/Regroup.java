@@ -1,9 +1,9 @@
 package fiador.reviews;
 
 import fiador.changes.Gap;
-import fiador.changes.PeopleEffects.Change;
-import fiador.changes.Step;
-import fiador.changes.Turned;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.outcome.Turned;
+import fiador.changes.steps.Step;
 import fiador.grants.Access;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;

@@ -1,7 +1,7 @@
 package fiador.reviews;
 
 import fiador.changes.Seals;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.policies.Sealing;
 import fiador.policies.Sealing.Passing;
 import it.unimi.dsi.fastutil.ints.IntArrayList;

@@ -1,10 +1,10 @@
 package fiador.reviews;
 
 import fiador.changes.Gap;
-import fiador.changes.Outcome;
-import fiador.changes.PeopleEffects.Change;
-import fiador.changes.Step;
-import fiador.changes.Taking;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.planning.Taking;
+import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.estate.Power;

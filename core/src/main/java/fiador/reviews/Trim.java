@@ -1,10 +1,10 @@
 package fiador.reviews;
 
 import fiador.changes.Gap;
-import fiador.changes.Outcome;
-import fiador.changes.PeopleEffects;
-import fiador.changes.Step;
-import fiador.changes.Turned;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.outcome.Turned;
+import fiador.changes.steps.Step;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Reach;

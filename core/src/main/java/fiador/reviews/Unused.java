@@ -1,8 +1,8 @@
 package fiador.reviews;
 
 import fiador.changes.Seals;
-import fiador.changes.Step;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;

@@ -1,6 +1,6 @@
 package fiador.reviews;
 
-import fiador.changes.Wanted.Place;
+import fiador.changes.wanted.Wanted.Place;
 import java.time.LocalDate;
 
 /**

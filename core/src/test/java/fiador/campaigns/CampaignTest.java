@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.campaigns.Drafting.Draft;
 import fiador.campaigns.Returned.Row;
 import fiador.campaigns.Revocations.Broader;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.effects.RandomAccess;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;

@@ -2,7 +2,9 @@ package fiador.changes;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.PeopleEffects.Change;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;

@@ -1,5 +1,7 @@
 package fiador.changes;
 
+import fiador.changes.steps.Places;
+import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;

@@ -2,8 +2,8 @@ package fiador.history;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Outcome;
 import fiador.changes.RandomSteps;
+import fiador.changes.outcome.Outcome;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.RandomAccess;

@@ -3,9 +3,9 @@ package fiador.policies;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Seals;
-import fiador.changes.Wanted.Place;
-import fiador.changes.WantedSight.Labelled;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.WantedSight.Labelled;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.grants.Access;

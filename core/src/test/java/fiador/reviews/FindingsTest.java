@@ -2,10 +2,10 @@ package fiador.reviews;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Step;
-import fiador.changes.Wanted.Place;
-import fiador.changes.WantedSight.Labelled;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.WantedSight.Labelled;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.estate.Account;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;

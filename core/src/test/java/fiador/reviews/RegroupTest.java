@@ -2,7 +2,7 @@ package fiador.reviews;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.effects.RandomAccess;
 import fiador.estate.NodeKind;
 import fiador.grants.Access;

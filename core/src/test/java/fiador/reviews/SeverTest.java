@@ -2,8 +2,8 @@ package fiador.reviews;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.PeopleEffects.Change;
-import fiador.changes.Step;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.RandomAccess;

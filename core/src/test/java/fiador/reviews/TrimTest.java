@@ -2,11 +2,11 @@ package fiador.reviews;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.PeopleEffects.Change;
-import fiador.changes.Step;
-import fiador.changes.Wanted.Place;
-import fiador.changes.WantedSight.Labelled;
-import fiador.changes.WantedSight.Seal;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.WantedSight.Labelled;
+import fiador.changes.wanted.WantedSight.Seal;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.RandomAccess;

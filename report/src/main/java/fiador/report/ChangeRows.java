@@ -1,8 +1,8 @@
 package fiador.report;
 
 import fiador.changes.Gap;
-import fiador.changes.PeopleEffects.Change;
-import fiador.changes.SightEffects;
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.outcome.SightEffects;
 import fiador.effects.State;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;

@@ -1,7 +1,7 @@
 package fiador.report;
 
 import fiador.changes.Gap;
-import fiador.changes.PeopleEffects.Change;
+import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;

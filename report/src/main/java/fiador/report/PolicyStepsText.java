@@ -1,7 +1,7 @@
 package fiador.report;
 
-import fiador.changes.SafeView;
-import fiador.changes.Step;
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.Step;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
 import java.util.ArrayList;

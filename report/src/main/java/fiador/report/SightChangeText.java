@@ -1,7 +1,7 @@
 package fiador.report;
 
-import fiador.changes.SightEffects.Change;
-import fiador.changes.SightEffects.Look;
+import fiador.changes.outcome.SightEffects.Change;
+import fiador.changes.outcome.SightEffects.Look;
 import fiador.predicates.Expression;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;

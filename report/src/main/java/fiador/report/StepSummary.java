@@ -1,6 +1,6 @@
 package fiador.report;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import java.util.List;
 import java.util.Map;
 import java.util.StringJoiner;

@@ -1,6 +1,6 @@
 package fiador.report;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.grants.Access;
 import fiador.reviews.Evidence;
 import fiador.reviews.Trim;

@@ -3,7 +3,7 @@ package fiador.report;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;

@@ -1,6 +1,6 @@
 package fiador.servers;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;

@@ -1,7 +1,7 @@
 package fiador.servers;
 
-import fiador.changes.Step;
-import fiador.changes.Transactions;
+import fiador.changes.ordering.Transactions;
+import fiador.changes.steps.Step;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.Dialect.Batch;
 import java.sql.Connection;

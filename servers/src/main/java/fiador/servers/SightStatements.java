@@ -1,10 +1,10 @@
 package fiador.servers;
 
-import fiador.changes.SafeView;
-import fiador.changes.Step;
-import fiador.changes.Step.DefineLookup;
-import fiador.changes.Step.SetAttribute;
-import fiador.changes.Step.ShowSafely;
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.Step;
+import fiador.changes.steps.Step.DefineLookup;
+import fiador.changes.steps.Step.SetAttribute;
+import fiador.changes.steps.Step.ShowSafely;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;

@@ -1,6 +1,6 @@
 package fiador.servers;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import java.util.List;
 
 /** Carries steps out on a server, with nobody watching. */

@@ -2,12 +2,12 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Adoption;
 import fiador.changes.Gap;
-import fiador.changes.Outcome;
 import fiador.changes.RandomSteps;
-import fiador.changes.Step;
-import fiador.changes.Wanted;
+import fiador.changes.adopting.Adoption;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.estate.PrivilegeSet;

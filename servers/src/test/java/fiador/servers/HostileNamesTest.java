@@ -3,12 +3,12 @@ package fiador.servers;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
-import fiador.changes.Plan;
-import fiador.changes.Planner;
-import fiador.changes.Step;
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Principal;
+import fiador.changes.planning.Plan;
+import fiador.changes.planning.Planner;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Principal;
 import fiador.grants.Access;
 import fiador.servers.hsqldb.HsqldbServer;
 import fiador.servers.mariadb.MariadbServer;

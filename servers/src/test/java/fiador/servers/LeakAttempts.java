@@ -2,8 +2,8 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.SafeView;
-import fiador.changes.Step;
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.Step;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;

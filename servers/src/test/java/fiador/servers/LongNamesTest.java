@@ -3,9 +3,9 @@ package fiador.servers;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
-import fiador.changes.Step;
-import fiador.changes.Wanted;
-import fiador.changes.WantedSight;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.WantedSight;
 import fiador.grants.Access;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;

@@ -2,10 +2,10 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Done;
-import fiador.changes.Outcome;
 import fiador.changes.RandomSteps;
-import fiador.changes.Step;
+import fiador.changes.outcome.Done;
+import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.grants.Access;

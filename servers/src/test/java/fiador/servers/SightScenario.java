@@ -2,11 +2,11 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Done;
 import fiador.changes.Gap;
-import fiador.changes.Step;
-import fiador.changes.Wanted;
-import fiador.changes.WantedSight;
+import fiador.changes.outcome.Done;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;

@@ -1,7 +1,7 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Place;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Place;
 import fiador.effects.Proof;
 import fiador.reviews.Expected;
 import java.util.List;

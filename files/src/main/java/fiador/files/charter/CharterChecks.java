@@ -1,6 +1,6 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted;
+import fiador.changes.wanted.Wanted;
 import fiador.estate.Nearest;
 import fiador.files.charter.CharterLinker.Phrase;
 import fiador.files.charter.Draft.RoleEntry;

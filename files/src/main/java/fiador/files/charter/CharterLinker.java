@@ -1,7 +1,7 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted;
-import fiador.changes.WantedSight;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.WantedSight;
 import fiador.effects.Proof;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;

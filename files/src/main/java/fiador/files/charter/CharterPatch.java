@@ -2,9 +2,9 @@ package fiador.files.charter;
 
 import com.github.difflib.DiffUtils;
 import com.github.difflib.UnifiedDiffUtils;
-import fiador.changes.Step;
-import fiador.changes.Wanted.Member;
-import fiador.changes.Wanted.Place;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted.Member;
+import fiador.changes.wanted.Wanted.Place;
 import fiador.grants.HouseRules;
 import java.io.IOException;
 import java.io.UncheckedIOException;

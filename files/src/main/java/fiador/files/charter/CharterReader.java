@@ -1,11 +1,11 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Single;
-import fiador.changes.Wanted.Target;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.Wanted.Target;
 import fiador.estate.Nearest;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;

@@ -1,7 +1,7 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Place;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Place;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.reviews.Limits;
 import fiador.reviews.Waiver;

@@ -1,6 +1,6 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted.Place;
+import fiador.changes.wanted.Wanted.Place;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;

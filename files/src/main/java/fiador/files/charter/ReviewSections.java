@@ -119,7 +119,7 @@ final class ReviewSections extends Shapes {
   }
 
   /** All that a draft says to reviews. */
-  static Expected expected(Draft draft, fiador.changes.WantedSight sight) {
+  static Expected expected(Draft draft, fiador.changes.wanted.WantedSight sight) {
     Map<String, String> names = new LinkedHashMap<>();
     draft.namePatterns.forEach((what, pattern) -> names.put(what, pattern.text()));
     Map<String, String> purposes = new LinkedHashMap<>();

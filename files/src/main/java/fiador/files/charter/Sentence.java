@@ -1,8 +1,8 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Target;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Target;
 import java.util.List;
 
 /**

@@ -1,11 +1,11 @@
 package fiador.files.charter;
 
-import fiador.changes.Step;
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Grant;
-import fiador.changes.Wanted.Place;
-import fiador.changes.Wanted.Single;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Grant;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Single;
 import fiador.estate.DottedName;
 import fiador.estate.Privilege;
 import fiador.grants.HouseRules;

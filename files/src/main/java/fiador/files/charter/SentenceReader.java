@@ -1,9 +1,9 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted.Action;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Single;
-import fiador.changes.Wanted.Target;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.Wanted.Target;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;

@@ -1,12 +1,12 @@
 package fiador.files.charter;
 
-import fiador.changes.MaskChoice;
-import fiador.changes.Wanted;
-import fiador.changes.Wanted.Every;
-import fiador.changes.Wanted.Single;
-import fiador.changes.Wanted.Target;
-import fiador.changes.WantedSight;
-import fiador.changes.WantedSight.Labelled;
+import fiador.changes.wanted.MaskChoice;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.Wanted.Target;
+import fiador.changes.wanted.WantedSight;
+import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.estate.ColumnType;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;

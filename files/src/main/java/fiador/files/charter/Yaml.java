@@ -1,6 +1,6 @@
 package fiador.files.charter;
 
-import fiador.changes.Wanted.Place;
+import fiador.changes.wanted.Wanted.Place;
 import java.util.List;
 
 /** A YAML tree whose parts know where they stand. */

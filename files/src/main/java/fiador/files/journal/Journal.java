@@ -16,7 +16,7 @@ import com.fasterxml.jackson.databind.SerializerProvider;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.jsontype.NamedType;
 import com.fasterxml.jackson.databind.module.SimpleModule;
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.ByteBuffer;

@@ -2,7 +2,7 @@ package fiador.files.charter;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;

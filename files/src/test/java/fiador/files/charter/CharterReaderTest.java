@@ -3,7 +3,7 @@ package fiador.files.charter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
-import fiador.changes.Wanted;
+import fiador.changes.wanted.Wanted;
 import fiador.effects.Proof;
 import fiador.estate.Privilege;
 import fiador.files.charter.Mistakes.Mistake;

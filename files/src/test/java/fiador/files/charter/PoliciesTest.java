@@ -3,7 +3,7 @@ package fiador.files.charter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
-import fiador.changes.WantedSight;
+import fiador.changes.wanted.WantedSight;
 import fiador.predicates.PredicateText;
 import java.nio.file.Files;
 import java.nio.file.Path;

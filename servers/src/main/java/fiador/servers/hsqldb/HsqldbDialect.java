@@ -1,6 +1,6 @@
 package fiador.servers.hsqldb;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.DottedName;
 import fiador.servers.Dialect;
 import fiador.servers.SightStatements;

@@ -1,6 +1,6 @@
 package fiador.servers.postgresql;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.Dialect;

@@ -1,6 +1,6 @@
 package fiador.servers.postgresql;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import fiador.servers.MaskSql;

@@ -3,7 +3,7 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.servers.Carrying;
 import fiador.servers.Login;
 import fiador.servers.ServerException;

@@ -3,7 +3,7 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.grants.Access;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.Carrying;

@@ -3,7 +3,7 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowable;
 
-import fiador.changes.Step;
+import fiador.changes.steps.Step;
 import fiador.servers.Login;
 import fiador.servers.ServerException;
 import fiador.servers.SettleRun;

@@ -1,0 +1,110 @@
+package fiador.changes.adopting;
+
+import fiador.changes.wanted.Governed;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Grants;
+import fiador.grants.Memberships;
+import fiador.grants.Seen;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * What a drafted charter leaves out, because no sentence of one is about it: nothing of that is
+ * governed, and none of it was lost sight of. Cost: the principals, and what they hold directly.
+ */
+final class LeftOut {
+  private final Access access;
+  private final Tree tree;
+  private final Principals people;
+  private final Governed governed;
+  private final List<String> said = new ArrayList<>();
+
+  private LeftOut(Access access, Governed governed) {
+    this.access = access;
+    this.tree = access.tree();
+    this.people = access.principals();
+    this.governed = governed;
+  }
+
+  /** One sentence each, by principals. */
+  static List<String> of(Access access, Governed governed) {
+    LeftOut left = new LeftOut(access, governed);
+    for (int id = 1; id < access.principals().size(); id++) {
+      if (governed.principal(id)) {
+        left.of(id);
+      }
+    }
+    return List.copyOf(left.said);
+  }
+
+  /**
+   * The last day of an account as a charter says it; null for none, and for another time of day.
+   */
+  static LocalDate lastDay(Instant until) {
+    ZonedDateTime end = until == null ? null : until.atZone(ZoneOffset.UTC);
+    return end == null || !end.toLocalTime().equals(LocalTime.MIDNIGHT)
+        ? null
+        : end.toLocalDate().minusDays(1);
+  }
+
+  private void of(int id) {
+    String name = people.name(id);
+    Instant until = people.account(id).until();
+    if (until != null && (lastDay(until) == null || !people.isUser(id))) {
+      said.add(name + " ends at " + until + ", and a charter says days");
+    }
+    for (Power power : Power.values()) {
+      if (people.has(id, power)) {
+        said.add(name + " has the power " + power.text());
+      }
+    }
+    memberships(id, name);
+    grants(id, name);
+    int owned = tree.owned().to(id) - tree.owned().from(id);
+    if (owned > 0) {
+      String first = tree.path(tree.owned().row(tree.owned().from(id)));
+      said.add(
+          name
+              + " owns "
+              + (owned == 1 ? first : owned + " things, such as " + first)
+              + ": say so with \"owns\" where that is to be kept");
+    }
+    for (Seen.Beside beside : access.seen().of(id)) {
+      said.add(name + " " + beside.text());
+    }
+  }
+
+  private void memberships(int id, String name) {
+    Memberships all = access.memberships();
+    for (int edge : all.rolesOf().run(id)) {
+      int role = all.role(edge);
+      if (!all.options(edge).implicit() && !governed.principal(role)) {
+        said.add(name + " holds " + people.name(role) + ", a role of the server's own");
+      }
+    }
+  }
+
+  private void grants(int id, String name) {
+    Grants grants = access.grants();
+    for (int row : grants.byGrantee().run(id)) {
+      int node = grants.node(row);
+      long bits = grants.terms(row).privileges();
+      boolean outside = tree.enclosing(node, NodeKind.SCHEMA) < 0 || tree.isSystem(node);
+      if (outside && bits != 0) {
+        String where =
+            node == 0 ? "the whole server" : tree.kind(node).text() + " " + tree.path(node);
+        said.add(name + " may " + PrivilegeSet.text(bits) + " on " + where);
+      }
+    }
+  }
+}

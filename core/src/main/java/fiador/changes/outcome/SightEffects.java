@@ -1,0 +1,147 @@
+package fiador.changes.outcome;
+
+import fiador.effects.Holders;
+import fiador.effects.Holding;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Sights.Kept;
+import fiador.policies.ColumnMask;
+import fiador.policies.Seeing;
+import fiador.predicates.Expression;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/**
+ * What a change does to the rows and values that people see of tables with policies, before or
+ * after it. Cost: those tables, times who may read them.
+ */
+public final class SightEffects {
+  private SightEffects() {}
+
+  /**
+   * How somebody sees a table.
+   *
+   * @param rows which rows, with what is known of the user put in
+   * @param masks the masks that act, by column
+   * @param known whether that is all that decides; else the server has rules nobody understands
+   */
+  public record Look(Expression rows, Map<String, String> masks, boolean known) {
+    /** All of it. */
+    public static final Look ALL = new Look(Expression.TRUE, Map.of(), true);
+
+    /** Whether no row is shown, whatever it holds. */
+    public boolean isNothing() {
+      return rows.equals(Expression.FALSE) || rows.equals(Expression.UNKNOWN);
+    }
+  }
+
+  /**
+   * Somebody sees a table otherwise.
+   *
+   * @param was null where he could not read it
+   * @param is null where he no longer can
+   */
+  public record Change(int user, int table, Look was, Look is) {}
+
+  /** All changes, by table and user. */
+  public static List<Change> of(Access before, Access after, Clock clock) {
+    Set<Integer> tables = tables(before, after);
+    if (tables.isEmpty()) {
+      return List.of();
+    }
+    Eyes then = new Eyes(before, clock);
+    Eyes now = new Eyes(after, clock);
+    List<Change> found = new ArrayList<>();
+    for (int table : tables) {
+      Map<Integer, Look> was = then.of(table);
+      Map<Integer, Look> is = now.of(table);
+      Set<Integer> users = new TreeSet<>(was.keySet());
+      users.addAll(is.keySet());
+      for (int user : users) {
+        if (!Objects.equals(was.get(user), is.get(user))) {
+          found.add(new Change(user, table, was.get(user), is.get(user)));
+        }
+      }
+    }
+    return found;
+  }
+
+  /** The tables with policies, before or after. */
+  public static Set<Integer> tables(Access before, Access after) {
+    Set<Integer> tables = new TreeSet<>();
+    for (Access each : List.of(before, after)) {
+      for (Kept kept : each.sights().kept().values()) {
+        tables.add(kept.table());
+      }
+      tables.addAll(each.sights().filters().keySet());
+    }
+    return tables;
+  }
+
+  /** Who sees what at one time. */
+  public static final class Eyes {
+    private final Holders holders;
+    private final Seeing seeing;
+    private final Tree tree;
+
+    public Eyes(Access access, Clock clock) {
+      this.holders = new Holders(access, clock);
+      this.seeing = new Seeing(access);
+      this.tree = access.tree();
+    }
+
+    /** Who reads a table, itself or through its safe view, and how. */
+    public Map<Integer, Look> of(int table) {
+      Map<Integer, Look> looks = new TreeMap<>();
+      int safe = seeing.safeViewOf(table);
+      if (safe >= 0) {
+        readers(safe).keySet().forEach(user -> looks.put(user, look(user, safe)));
+      }
+      readers(table)
+          .forEach(
+              (user, columns) -> {
+                if (!looks.containsKey(user) || seeing.getsRound(user, table, columns)) {
+                  looks.put(user, look(user, table));
+                }
+              });
+      return looks;
+    }
+
+    /** Who reads it, and which of its columns. */
+    private Map<Integer, BitSet> readers(int node) {
+      Map<Integer, BitSet> users = new TreeMap<>();
+      for (Holding holding : holders.of(node)) {
+        if (holding.privilege() == Privilege.SELECT && holding.state().works()) {
+          BitSet columns = users.computeIfAbsent(holding.user(), none -> new BitSet());
+          if (holding.columns() == null) {
+            columns.set(0, tree.columns(node));
+          } else {
+            columns.or(holding.columns());
+          }
+        }
+      }
+      return users;
+    }
+
+    private Look look(int user, int node) {
+      Seeing.Answer answer = seeing.of(user, node);
+      if (answer == null || answer.exempt() != null) {
+        return Look.ALL;
+      }
+      Map<String, String> masks = new HashMap<>();
+      for (Map.Entry<String, ColumnMask> mask : answer.seen().masks().entrySet()) {
+        masks.put(mask.getKey(), mask.getValue().mask().text());
+      }
+      return new Look(answer.seen().condition(), Map.copyOf(masks), answer.isKnown());
+    }
+  }
+}

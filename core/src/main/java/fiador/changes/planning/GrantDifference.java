@@ -1,0 +1,393 @@
+package fiador.changes.planning;
+
+import fiador.changes.planning.Demands.LaterKey;
+import fiador.changes.steps.Places;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Governed;
+import fiador.changes.wanted.Rights;
+import fiador.effects.Owned;
+import fiador.estate.Few;
+import fiador.estate.NodeKind;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.LaterGrant;
+import fiador.grants.SchemaPattern;
+import fiador.grants.Terms;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+
+/** The grants that are demanded and missing, and those that are governed and not demanded. */
+public final class GrantDifference {
+  private static final int NAMED = 4;
+
+  private final Access access;
+  private final Tree tree;
+  private final Principals people;
+  private final Governed governed;
+  private final Set<Step> give;
+  private final Set<Step> take;
+  private final Set<String> notes;
+
+  /** What is given on columns after it went with the whole. */
+  private final Set<Step> again = new LinkedHashSet<>();
+
+  private final Owned ownership;
+  private final boolean optionByPlace;
+
+  public GrantDifference(
+      Access access, Governed governed, Set<Step> give, Set<Step> take, Set<String> notes) {
+    this.access = access;
+    this.tree = access.tree();
+    this.people = access.principals();
+    this.governed = governed;
+    this.give = give;
+    this.take = take;
+    this.notes = notes;
+    this.ownership = new Owned(access);
+    this.optionByPlace = access.rules().accounts() == Accounts.BY_HOST;
+  }
+
+  void compare(Demands demands) {
+    Set<String> grantees = new TreeSet<>(demands.rights().keySet());
+    for (int id = 1; id < people.size(); id++) {
+      if (governed.principal(id)) {
+        grantees.add(people.name(id));
+      }
+    }
+    for (String grantee : grantees) {
+      compare(grantee, demands.rights().getOrDefault(grantee, Map.of()));
+    }
+    take.addAll(again);
+    later(demands.later());
+    ungovernedPatterns();
+  }
+
+  private void compare(String grantee, Map<Integer, Rights> wanted) {
+    int id = people.named(grantee);
+    Map<Integer, Rights> actual = id < 0 ? Map.of() : actual(id);
+    wanted.forEach(
+        (node, rights) ->
+            missing(grantee, id, node, rights, actual.getOrDefault(node, new Rights())));
+    if (id >= 0 && governed.principal(id)) {
+      actual.forEach(
+          (node, rights) -> {
+            if (governed.node(node)) {
+              surplus(grantee, id, node, wanted.getOrDefault(node, new Rights()), rights);
+            }
+          });
+    }
+  }
+
+  /** What a principal was given, by node; a grant by a pattern that means one schema is on that. */
+  public Map<Integer, Rights> actual(int grantee) {
+    Map<Integer, Rights> found = new LinkedHashMap<>();
+    Grants grants = access.grants();
+    for (int row : grants.byGrantee().run(grantee)) {
+      Terms terms = grants.terms(row);
+      int node = grants.node(row);
+      if (terms.pattern() != Terms.NO_PATTERN && !isLiteral(terms.pattern(), node)) {
+        continue;
+      }
+      Rights rights = found.computeIfAbsent(node, fresh -> new Rights());
+      if (grants.columns(row) == ColumnSets.WHOLE) {
+        rights.whole |= terms.privileges();
+        rights.grantable |= terms.grantable();
+      } else {
+        rights.add(row, access);
+      }
+    }
+    return found;
+  }
+
+  private boolean isLiteral(int pattern, int schema) {
+    String text = access.patterns().get(pattern).pattern();
+    return text.equals(SchemaPattern.of(tree.name(schema))) || text.equals(tree.name(schema));
+  }
+
+  private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
+    Step.On on = Places.on(tree, node);
+    long owned = id < 0 ? 0 : ownership.owned(id, node);
+    long missing = wanted.whole & ~actual.whole & ~owned;
+    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
+    if (missing != 0 && decided) {
+      swallowed(grantee, id, node, missing, actual);
+    }
+    for (boolean option : new boolean[] {false, true}) {
+      long bits = option ? missing & wanted.grantable : missing & ~wanted.grantable;
+      if (bits != 0) {
+        give.add(new Step.Grant(bits, on, List.of(), grantee, option));
+      }
+    }
+    long unoptioned = wanted.grantable & actual.whole & ~actual.grantable & ~owned;
+    boolean optionThere = optionByPlace && (missing & wanted.grantable) != 0;
+    if (unoptioned != 0 && !optionThere) {
+      give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
+    }
+    Map<Integer, long[]> columns = wanted.columns;
+    // taking from the whole takes from the columns too, and what is to stay there comes again
+    long goes = decided ? actual.whole & ~wanted.whole : 0;
+    long optionGoes = decided ? actual.grantable & ~wanted.grantable : 0;
+    boolean anyOption = columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
+    if (!optionByPlace) {
+      Rights.byColumns(
+              columns.keySet(),
+              column ->
+                  wanted.grantableOn(column)
+                      & actual.on(column)
+                      & ~goes
+                      & ~((actual.grantableOn(column) | actual.grantable) & ~optionGoes)
+                      & ~owned)
+          .forEach(
+              (ordinals, bits) ->
+                  ((bits & optionGoes) == 0 ? give : again)
+                      .add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
+    } else if (anyOption && actual.grantable == 0 && missing == 0) {
+      // one column with what is held on it is enough: the right belongs to the place
+      columns.keySet().stream()
+          .filter(column -> (wanted.grantableOn(column) & actual.on(column)) != 0)
+          .findFirst()
+          .ifPresent(
+              column ->
+                  give.add(
+                      new Step.AddOption(
+                          wanted.grantableOn(column) & actual.on(column),
+                          on,
+                          names(node, List.of(column)),
+                          grantee)));
+    }
+    long stays = decided ? actual.whole & wanted.whole : actual.whole;
+    for (boolean option : new boolean[] {false, true}) {
+      Rights.byColumns(
+              columns.keySet(),
+              column -> {
+                long lacking = wanted.on(column) & ~(actual.on(column) & ~goes) & ~stays & ~owned;
+                long byPlain = lacking & ~wanted.grantableOn(column);
+                return option ? lacking & wanted.grantableOn(column) : byPlain;
+              })
+          .forEach(
+              (ordinals, bits) -> {
+                Step.Grant step = new Step.Grant(bits, on, names(node, ordinals), grantee, option);
+                ((bits & goes) == 0 ? give : again).add(step);
+              });
+    }
+  }
+
+  /**
+   * What is given on columns goes by a step of its own before the whole is given: taking the whole
+   * back would take it too, and nobody could tell any more that it was there.
+   */
+  private void swallowed(String grantee, int id, int node, long given, Rights actual) {
+    Step.On on = Places.on(tree, node);
+    onColumns(id, node, actual)
+        .forEach(
+            (grantor, there) ->
+                Rights.byColumns(
+                        there.columns.keySet(),
+                        column -> there.on(column) & ~there.grantableOn(column) & given)
+                    .forEach(
+                        (ordinals, bits) ->
+                            give.add(
+                                new Step.Revoke(
+                                    bits, on, names(node, ordinals), grantee, false, grantor))));
+  }
+
+  private List<String> names(int node, List<Integer> ordinals) {
+    return ordinals.stream().map(ordinal -> tree.column(node, ordinal)).toList();
+  }
+
+  private void surplus(String grantee, int id, int node, Rights wanted, Rights actual) {
+    Step.On on = Places.on(tree, node);
+    List<Step> steps = new ArrayList<>();
+    // what only comes with all the others goes with the first of them that is taken
+    long possible = access.rules().grantableOn(tree.kind(node));
+    long surplus = actual.whole & ~wanted.whole & possible;
+    // an owner can grant whatever he was given
+    long owned = ownership.owned(id, node);
+    long options = actual.grantable & ~surplus & ~wanted.grantable & possible & ~owned;
+    if (optionByPlace) {
+      boolean asked =
+          wanted.grantable != 0
+              || wanted.columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
+      // the right to grant and nothing to grant cannot be said in a sentence
+      boolean alone = actual.whole == 0 && actual.columns.isEmpty();
+      boolean goes = actual.grantable != 0 && !asked && !alone;
+      if (surplus != 0) {
+        steps.add(new Step.Revoke(surplus, on, List.of(), grantee, false, null));
+      }
+      if (goes) {
+        long any = actual.whole & ~surplus;
+        steps.add(new Step.TakeOption(any == 0 ? possible : any, on, List.of(), grantee, null));
+      }
+    } else {
+      for (Map.Entry<String, long[]> by : byGrantor(id, node, surplus, options).entrySet()) {
+        long[] bits = by.getValue();
+        if ((bits[0] & ~bits[1]) != 0) {
+          steps.add(
+              new Step.Revoke(bits[0] & ~bits[1], on, List.of(), grantee, false, by.getKey()));
+        }
+        if ((bits[0] & bits[1]) != 0) {
+          steps.add(new Step.Revoke(bits[0] & bits[1], on, List.of(), grantee, true, by.getKey()));
+        }
+        if (bits[2] != 0) {
+          steps.add(new Step.TakeOption(bits[2], on, List.of(), grantee, by.getKey()));
+        }
+      }
+    }
+    onColumns(id, node, actual)
+        .forEach((by, given) -> surplusOnColumns(node, grantee, wanted, given, by, steps));
+    take.addAll(steps);
+  }
+
+  private void surplusOnColumns(
+      int node, String grantee, Rights wanted, Rights given, String grantor, List<Step> steps) {
+    Step.On on = Places.on(tree, node);
+    Rights.byColumns(
+            given.columns.keySet(), column -> given.on(column) & ~wanted.on(column) & ~wanted.whole)
+        .forEach(
+            (ordinals, bits) ->
+                steps.add(
+                    new Step.Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
+    if (!optionByPlace) {
+      long owned = ownership.owned(people.named(grantee), node);
+      Rights.byColumns(
+              given.columns.keySet(),
+              column ->
+                  given.grantableOn(column)
+                      & wanted.on(column)
+                      & ~wanted.grantableOn(column)
+                      & ~wanted.grantable
+                      & ~owned)
+          .forEach(
+              (ordinals, bits) ->
+                  steps.add(
+                      new Step.TakeOption(bits, on, names(node, ordinals), grantee, grantor)));
+    }
+  }
+
+  /** What is given on columns, by who gave it where that counts; null is the owner. */
+  private Map<String, Rights> onColumns(int grantee, int node, Rights actual) {
+    Map<String, Rights> found = new LinkedHashMap<>();
+    if (!access.rules().grantorsCount()) {
+      found.put(null, actual);
+      return found;
+    }
+    Grants grants = access.grants();
+    for (int row : grants.byNode().run(node)) {
+      if (grants.grantee(row) == grantee && grants.columns(row) != ColumnSets.WHOLE) {
+        int by = grants.grantor(row);
+        String grantor = by < 0 || by == tree.owner(node) ? null : people.name(by);
+        found.computeIfAbsent(grantor, fresh -> new Rights()).add(row, access);
+      }
+    }
+    return found;
+  }
+
+  /** Surplus privileges, which of them with the right to grant, and surplus such rights. */
+  private Map<String, long[]> byGrantor(int grantee, int node, long surplus, long options) {
+    Map<String, long[]> found = new LinkedHashMap<>();
+    Grants grants = access.grants();
+    int owner = tree.owner(node);
+    for (int row : grants.byNode().run(node)) {
+      Terms terms = grants.terms(row);
+      boolean his = grants.grantee(row) == grantee && grants.columns(row) == ColumnSets.WHOLE;
+      if (his && ((terms.privileges() & surplus) != 0 || (terms.grantable() & options) != 0)) {
+        int by = grants.grantor(row);
+        String grantor = by < 0 || by == owner ? null : people.name(by);
+        long[] bits = found.computeIfAbsent(grantor, fresh -> new long[3]);
+        bits[0] |= terms.privileges() & surplus;
+        bits[1] |= terms.grantable() & surplus;
+        bits[2] |= terms.grantable() & options;
+      }
+    }
+    return found;
+  }
+
+  private void later(Map<LaterKey, long[]> wanted) {
+    Map<LaterKey, long[]> actual = new LinkedHashMap<>();
+    for (LaterGrant later : access.later()) {
+      for (LaterGrant.Given given : later.given()) {
+        if (later.creator() >= 0 && !(later.replaces() && isDefault(later, given))) {
+          LaterKey key =
+              new LaterKey(
+                  people.name(later.creator()),
+                  later.in(),
+                  later.kind(),
+                  people.name(given.grantee()));
+          long[] bits = actual.computeIfAbsent(key, fresh -> new long[2]);
+          bits[0] |= given.privileges();
+          bits[1] |= given.grantable();
+        }
+      }
+    }
+    wanted.forEach(
+        (key, bits) -> {
+          long[] is = actual.getOrDefault(key, new long[2]);
+          long missing = bits[0] & ~is[0] | bits[1] & ~is[1];
+          for (boolean option : new boolean[] {false, true}) {
+            long part = option ? missing & bits[1] : missing & ~bits[1];
+            if (part != 0) {
+              give.add(
+                  new Step.GrantLater(
+                      key.creator(),
+                      Places.on(tree, key.container()),
+                      key.kind(),
+                      part,
+                      key.grantee(),
+                      option));
+            }
+          }
+        });
+    actual.forEach(
+        (key, bits) -> {
+          int grantee = people.named(key.grantee());
+          long surplus = bits[0] & ~wanted.getOrDefault(key, new long[2])[0];
+          if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
+            take.add(
+                new Step.RevokeLater(
+                    key.creator(),
+                    Places.on(tree, key.container()),
+                    key.kind(),
+                    surplus,
+                    key.grantee(),
+                    (bits[1] & surplus) != 0));
+          }
+        });
+  }
+
+  /** What replaces the built-in defaults repeats them: the creator's own rights. */
+  private static boolean isDefault(LaterGrant later, LaterGrant.Given given) {
+    return given.grantee() == later.creator() || given.grantee() == Principals.PUBLIC;
+  }
+
+  private void ungovernedPatterns() {
+    Set<String> patterns = new TreeSet<>();
+    Set<String> grantees = new TreeSet<>();
+    for (int i = 0; i < access.patterns().size(); i++) {
+      SchemaPattern pattern = access.patterns().get(i);
+      boolean literal = false;
+      for (int schema : tree.children().run(0)) {
+        literal |= tree.kind(schema) == NodeKind.SCHEMA && isLiteral(i, schema);
+      }
+      if (!literal && governed.principal(pattern.grantee())) {
+        patterns.add(pattern.pattern());
+        grantees.add(people.name(pattern.grantee()));
+      }
+    }
+    if (!patterns.isEmpty()) {
+      notes.add(
+          "grants on schemas by pattern are left alone, a charter names schemas: on "
+              + Few.of(patterns, NAMED)
+              + " to "
+              + Few.of(grantees, NAMED));
+    }
+  }
+}

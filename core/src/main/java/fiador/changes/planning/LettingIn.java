@@ -1,0 +1,80 @@
+package fiador.changes.planning;
+
+import fiador.changes.steps.Places;
+import fiador.changes.steps.Step;
+import fiador.effects.Holdings;
+import fiador.effects.State;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Lets givers in who have lost the way into a schema, where only they can take what they once gave
+ * there. Cost: what those givers hold.
+ */
+final class LettingIn {
+  private final Access access;
+  private final Tree tree;
+  private final Clock clock;
+  private Holdings holdings;
+
+  /**
+   * @param access the server when the first of the takes is carried out
+   */
+  LettingIn(Access access, Clock clock) {
+    this.access = access;
+    this.tree = access.tree();
+    this.clock = clock;
+  }
+
+  /** Whether only its giver can take what a step takes. */
+  static boolean isByGiver(Step step) {
+    Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
+    return taking instanceof Step.Revoke revoke && revoke.grantor() != null
+        || taking instanceof Step.TakeOption option && option.grantor() != null;
+  }
+
+  /** The same steps, those that need it with the way in. */
+  List<Step> through(List<Step> takes) {
+    if (!access.rules().grantorsCount()) {
+      return takes;
+    }
+    List<Step> through = new ArrayList<>();
+    for (Step step : takes) {
+      Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
+      if (taking instanceof Step.Revoke revoke && revoke.grantor() != null) {
+        through.add(through(step, revoke.on(), revoke.grantor()));
+      } else if (taking instanceof Step.TakeOption option && option.grantor() != null) {
+        through.add(through(step, option.on(), option.grantor()));
+      } else {
+        through.add(step);
+      }
+    }
+    return through;
+  }
+
+  private Step through(Step step, Step.On on, String giver) {
+    int node = Places.find(tree, on);
+    int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
+    boolean inside = schema >= 0 && schema != node;
+    return inside && !mayEnter(access.principals().named(giver), schema)
+        ? new Step.LetIn(step, Places.on(tree, schema), giver)
+        : step;
+  }
+
+  private boolean mayEnter(int giver, int schema) {
+    if (giver < 0 || access.principals().has(giver, Power.SUPERUSER)) {
+      return true;
+    }
+    if (holdings == null) {
+      holdings = new Holdings(access, clock, false);
+    }
+    return holdings.at(giver, schema).stream()
+        .anyMatch(row -> row.privilege() == Privilege.USAGE && row.state() == State.LIVE);
+  }
+}

@@ -1,0 +1,185 @@
+package fiador.changes.planning;
+
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Governed;
+import fiador.changes.wanted.StoredName;
+import fiador.changes.wanted.Wanted;
+import fiador.estate.Principals;
+import fiador.grants.Access;
+import fiador.grants.HouseRules.Activation;
+import fiador.grants.Membership;
+import fiador.grants.Memberships;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * The memberships that are wanted and missing, those that are held otherwise than wanted, and those
+ * that are governed and not wanted. Cost: the memberships.
+ */
+final class MembershipDifference {
+  private final Access access;
+  private final Principals people;
+  private final Memberships memberships;
+  private final Governed governed;
+  private final Set<Step> give;
+  private final Set<Step> take;
+  private final Set<String> notes;
+  private final int founder;
+
+  /** Whether each membership has options of its own, and is its grantor's. */
+  private final boolean each;
+
+  private final boolean oneAtATime;
+
+  private record Pair(String member, String role) {}
+
+  MembershipDifference(
+      Access access, Governed governed, Set<Step> give, Set<Step> take, Set<String> notes) {
+    this.access = access;
+    this.people = access.principals();
+    this.memberships = access.memberships();
+    this.governed = governed;
+    this.give = give;
+    this.take = take;
+    this.notes = notes;
+    this.founder = access.founder();
+    this.each = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    this.oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+  }
+
+  /**
+   * Adds the steps.
+   *
+   * @param accounts by the charter's name of a principal, its names on the server
+   */
+  void compare(Wanted wanted, Map<String, List<String>> accounts) {
+    Map<Pair, Membership> desired = new LinkedHashMap<>();
+    Map<String, String> defaults = new LinkedHashMap<>();
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.addAll(accounts.get(user.name())));
+    for (Wanted.Member member : wanted.memberships()) {
+      String role =
+          accounts
+              .getOrDefault(member.role(), List.of(StoredName.of(member.role(), access.rules())))
+              .get(0);
+      for (String name : accounts.getOrDefault(member.member(), List.of())) {
+        desired.put(new Pair(name, role), member.how());
+        if (oneAtATime && users.contains(name) && member.how().inherit()) {
+          first(defaults, name, role);
+        }
+      }
+    }
+    Map<Pair, IntArrayList> actual = actual();
+    desired.forEach(
+        (pair, how) -> wanted(pair, how, actual.getOrDefault(pair, new IntArrayList())));
+    actual.forEach(
+        (pair, edges) -> {
+          boolean decided =
+              governed.principal(memberships.member(edges.getInt(0)))
+                  && governed.principal(memberships.role(edges.getInt(0)));
+          if (decided && !desired.containsKey(pair)) {
+            take(pair, edges, held(edges));
+          }
+        });
+    if (oneAtATime) {
+      defaultRoles(users, defaults);
+    }
+  }
+
+  private void first(Map<String, String> defaults, String name, String role) {
+    String first = defaults.putIfAbsent(name, role);
+    if (first != null && !first.equals(role)) {
+      notes.add(
+          access.rules().server()
+              + " turns one role on at login: for "
+              + name
+              + " that is "
+              + first
+              + ", the others after SET ROLE");
+    }
+  }
+
+  /** The memberships that somebody gave, by whom they are about. */
+  private Map<Pair, IntArrayList> actual() {
+    Map<Pair, IntArrayList> actual = new LinkedHashMap<>();
+    for (int member = 0; member < people.size(); member++) {
+      for (int edge : memberships.rolesOf().run(member)) {
+        if (!memberships.options(edge).implicit()) {
+          Pair pair = new Pair(people.name(member), people.name(memberships.role(edge)));
+          actual.computeIfAbsent(pair, fresh -> new IntArrayList()).add(edge);
+        }
+      }
+    }
+    return actual;
+  }
+
+  /** How several memberships of one pair together let the member hold the role. */
+  private Membership held(IntArrayList edges) {
+    Membership held = null;
+    for (int edge : edges) {
+      held = held == null ? how(edge) : held.or(how(edge));
+    }
+    return held;
+  }
+
+  /** Elsewhere the options are no matter of a membership, and no statement can set them. */
+  private Membership how(int edge) {
+    Membership how = memberships.options(edge);
+    return each ? how : Membership.of(how.admin(), true, true);
+  }
+
+  private void wanted(Pair pair, Membership how, IntArrayList edges) {
+    Membership before = held(edges);
+    if (before == null) {
+      give.add(new Step.GiveRole(pair.role(), pair.member(), how, null, each));
+      return;
+    }
+    // what others gave is theirs: it can be taken, but not made less
+    IntArrayList tooMuch = new IntArrayList();
+    IntArrayList left = new IntArrayList();
+    for (int edge : edges) {
+      boolean others =
+          each && memberships.grantor(edge) >= 0 && memberships.grantor(edge) != founder;
+      (others && how(edge).exceeds(how) ? tooMuch : left).add(edge);
+    }
+    Membership stays = held(left);
+    boolean asWanted = stays != null && sameAs(how, stays);
+    take(pair, tooMuch, before);
+    if (!asWanted) {
+      boolean less = each && (before.admin() && !how.admin() || !tooMuch.isEmpty());
+      (less ? take : give).add(new Step.GiveRole(pair.role(), pair.member(), how, before, each));
+    }
+  }
+
+  private boolean sameAs(Membership how, Membership before) {
+    return how.admin() == before.admin()
+        && (!each || how.inherit() == before.inherit() && how.set() == before.set());
+  }
+
+  private void take(Pair pair, IntArrayList edges, Membership before) {
+    for (int edge : edges) {
+      int by = memberships.grantor(edge);
+      String grantor = each && by >= 0 ? people.name(by) : null;
+      take.add(new Step.TakeRole(pair.role(), pair.member(), before, grantor, each));
+    }
+  }
+
+  private void defaultRoles(Set<String> users, Map<String, String> defaults) {
+    for (String user : users) {
+      int id = people.named(user);
+      String before = null;
+      for (int edge : id < 0 ? new int[0] : memberships.rolesOf().run(id)) {
+        Membership how = memberships.options(edge);
+        before = how.inherit() && !how.implicit() ? people.name(memberships.role(edge)) : before;
+      }
+      String after = defaults.get(user);
+      if (after == null ? before != null : !after.equals(before)) {
+        give.add(new Step.DefaultRole(user, after, before));
+      }
+    }
+  }
+}

@@ -1,0 +1,323 @@
+package fiador.changes.planning;
+
+import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.Places;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Governed;
+import fiador.changes.wanted.PaperProblems;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.StoredName;
+import fiador.changes.wanted.Wanted;
+import fiador.estate.Account;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Lookup;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * Compares what is wanted with what a server has. What is missing is added; what the charter
+ * governs and does not list is taken away; principals are dropped only where that is allowed.
+ *
+ * <p>Steps come in an order that can be carried out and in which nobody meanwhile holds less than
+ * both before and after, or more than either: create, own, give, then take, then drop.
+ *
+ * <p>Cost: the demands times the nodes each speaks about, and the governed grants.
+ */
+public final class Planner {
+  private Access access;
+  private Tree tree;
+  private Lookup lookup;
+  private final boolean mayDrop;
+  private final Set<String> untouchable;
+  private final boolean byHost;
+  private final Clock clock;
+  private Set<Integer> safeViews = Set.of();
+  private final Set<Step> create = new LinkedHashSet<>();
+  private final Set<Step> give = new LinkedHashSet<>();
+  private final Set<Step> take = new LinkedHashSet<>();
+  private final Set<Step> drop = new LinkedHashSet<>();
+  private final List<Problem> problems = new ArrayList<>();
+  private final Set<String> notes = new LinkedHashSet<>();
+  private final Set<Integer> listed = new LinkedHashSet<>();
+
+  /** Plans against that server; nobody is dropped. */
+  public Planner(Access access) {
+    this(access, false, Set.of(), Clock.systemUTC());
+  }
+
+  /**
+   * Plans against that server.
+   *
+   * @param mayDrop whether governed users and roles that are not listed are dropped
+   * @param untouchable names of principals that are left alone in any case, such as the one who
+   *     carries it out
+   * @param clock tells what is past its time
+   */
+  public Planner(Access access, boolean mayDrop, Set<String> untouchable, Clock clock) {
+    this.access = access;
+    this.tree = access.tree();
+    this.lookup = new Lookup(access);
+    this.mayDrop = mayDrop;
+    this.untouchable = untouchable;
+    this.clock = clock;
+    this.byHost = access.rules().accounts() == Accounts.BY_HOST;
+  }
+
+  /** The server as it is, with the views that the plan makes. */
+  public Access access() {
+    return access;
+  }
+
+  /** What has to be done so that the server is as wanted. */
+  public Plan plan(Wanted wanted) {
+    SightPlanner.Result sight =
+        new SightPlanner(
+                access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)
+            .plan();
+    // with the views that are still to be made
+    access = sight.access();
+    tree = access.tree();
+    lookup = new Lookup(access);
+    safeViews = safeViews(sight);
+    problems.addAll(sight.problems());
+    notes.addAll(sight.notes());
+    problems.addAll(PaperProblems.of(wanted, access.rules()));
+    Map<String, List<String>> accounts = new HashMap<>();
+    wanted.roles().forEach(role -> role(role, accounts));
+    wanted.users().forEach(user -> user(user, accounts));
+    wanted.owned().forEach(owned -> own(owned, accounts));
+    new Leaving(access, new Governed(access, wanted, untouchable), listed, mayDrop)
+        .handOver(create, problems, notes);
+    Access owned = owned();
+    Governed governed = new Governed(owned, wanted, untouchable);
+    // those that are still to be made are listed too
+    for (int id = access.principals().size(); id < owned.principals().size(); id++) {
+      listed.add(id);
+    }
+    Leaving leaving = new Leaving(owned, governed, listed, mayDrop);
+    new MembershipDifference(owned, governed, give, take, notes).compare(wanted, accounts);
+    Demands demands = new Demands(owned, wanted.sight().labels(), sight.safe(), safeViews);
+    for (Wanted.Grant grant : wanted.grants()) {
+      demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
+    }
+    problems.addAll(demands.problems());
+    notes.addAll(demands.notes());
+    new GrantDifference(owned, governed, give, take, notes).compare(demands);
+    new Outside(owned, governed).tell(notes);
+    leaving.strip(take);
+    leaving.drop(drop, notes);
+    new Resting(owned).takeOver(take, drop);
+    List<Step> steps = new ArrayList<>(create);
+    steps.addAll(sight.first());
+    steps.addAll(give);
+    steps.addAll(takes(steps));
+    steps.addAll(sight.last());
+    steps.addAll(drop);
+    return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
+  }
+
+  /** The views that stand for tables: whoever settles owns them, whatever else is in a schema. */
+  private Set<Integer> safeViews(SightPlanner.Result sight) {
+    Set<Integer> views = new LinkedHashSet<>();
+    sight.safe().values().forEach(shown -> views.add(shown.view()));
+    access
+        .sights()
+        .kept()
+        .forEach(
+            (node, kept) -> {
+              if (node != kept.table()) {
+                views.add(node);
+              }
+            });
+    return views;
+  }
+
+  /** The server as the rest of the plan finds it: everything has its owner by then. */
+  private Access owned() {
+    boolean same = create.stream().noneMatch(Step.ChangeOwner.class::isInstance);
+    return same ? access : Outcome.of(access, List.copyOf(create)).after();
+  }
+
+  /**
+   * What is taken, in an order in which nobody loses the way to what he has to take himself: things
+   * first, then what they are in, then roles; and what rests on something before that.
+   *
+   * @param before the steps that come before
+   */
+  private List<Step> takes(List<Step> before) {
+    List<Step> ordered = new ArrayList<>(take);
+    ordered.sort(Comparator.comparingInt(Planner::depth));
+    ordered = Resting.first(ordered);
+    boolean asksGivers = ordered.stream().anyMatch(LettingIn::isByGiver);
+    return asksGivers && problems.isEmpty()
+        ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
+        : ordered;
+  }
+
+  private static int depth(Step step) {
+    Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
+    Step.On on =
+        taking instanceof Step.Revoke revoke
+            ? revoke.on()
+            : taking instanceof Step.TakeOption option ? option.on() : null;
+    return on == null ? 2 : on.kind().isObject() ? 0 : 1;
+  }
+
+  private void role(Wanted.Principal wanted, Map<String, List<String>> accounts) {
+    String name = stored(wanted.name());
+    accounts.put(wanted.name(), List.of(name));
+    int id = access.principals().named(name);
+    if (id < 0) {
+      create.add(new Step.CreateRole(name));
+    } else {
+      listed.add(id);
+      checkKind(wanted, id, PrincipalKind.ROLE);
+    }
+  }
+
+  private void checkKind(Wanted.Principal wanted, int id, PrincipalKind kind) {
+    if (access.principals().kind(id) != kind) {
+      problems.add(
+          new Problem(
+              wanted.place(),
+              wanted.name()
+                  + " is to be a "
+                  + kind.text()
+                  + ", but the server has a "
+                  + access.principals().kind(id).text()
+                  + " of that name"));
+    }
+  }
+
+  private void user(Wanted.Principal wanted, Map<String, List<String>> accounts) {
+    List<String> names = new ArrayList<>();
+    String bare = stored(wanted.name());
+    if (!byHost || bare.contains("@")) {
+      names.add(bare);
+    } else if (wanted.login().hosts().isEmpty()) {
+      names.add(new AccountName(bare, "%").toString());
+    } else {
+      wanted.login().hosts().forEach(host -> names.add(new AccountName(bare, host).toString()));
+    }
+    if (!byHost && !wanted.login().hosts().isEmpty()) {
+      notes.add(
+          access.rules().server()
+              + " does not keep users to hosts: \"hosts\" of "
+              + wanted.name()
+              + " is a matter of its own configuration");
+    }
+    accounts.put(wanted.name(), names);
+    for (String name : names) {
+      account(wanted, name);
+    }
+  }
+
+  private void account(Wanted.Principal wanted, String name) {
+    int id = access.principals().named(name);
+    boolean disabled = wanted.login().disabled();
+    Account before = Account.PLAIN;
+    boolean wasDisabled = false;
+    if (id < 0) {
+      create.add(new Step.CreateUser(name));
+    } else {
+      listed.add(id);
+      before = access.principals().account(id);
+      boolean noLogin = access.principals().kind(id) == PrincipalKind.ROLE;
+      wasDisabled = before.disabled() || noLogin;
+      if (noLogin && !disabled && !access.rules().usersAreRoles()) {
+        checkKind(wanted, id, PrincipalKind.USER);
+        return;
+      }
+    }
+    if (disabled != wasDisabled && access.rules().ownership() == Ownership.SCHEMA) {
+      notes.add(
+          access.rules().server()
+              + " cannot lock an account: "
+              + wanted.name()
+              + " stays able to log in until it is dropped");
+    } else if (disabled != wasDisabled) {
+      (disabled ? take : give).add(new Step.LetLogIn(name, !disabled));
+    }
+    if (wanted.login().until() != null) {
+      Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
+      if (!access.rules().endsAccounts()) {
+        notes.add(
+            access.rules().server()
+                + " ends no accounts by itself: after "
+                + wanted.login().until()
+                + " take "
+                + wanted.name()
+                + " out of the charter or disable it");
+      } else if (!end.equals(before.until())) {
+        give.add(new Step.LimitInTime(name, before.until(), end));
+      }
+    }
+  }
+
+  /** The name as the server will store it: exactly when it stands in quotes, else folded. */
+  private String stored(String name) {
+    return StoredName.of(name, access.rules());
+  }
+
+  private void own(Wanted.Owned wanted, Map<String, List<String>> accounts) {
+    Lookup.Found found = lookup.node(wanted.target().name(), 0, false);
+    String owner = accounts.getOrDefault(wanted.owner(), List.of(stored(wanted.owner()))).get(0);
+    if (!found.ok()) {
+      problems.add(new Problem(wanted.place(), found.problem()));
+      return;
+    }
+    switch (access.rules().ownership()) {
+      case NONE -> notes.add(access.rules().server() + " knows no owners: \"owns\" is left out");
+      case SCHEMA -> {
+        int is = tree.owner(found.id());
+        if (is < 0 || !access.principals().name(is).equals(owner)) {
+          notes.add(
+              access.rules().server()
+                  + " cannot give a schema another owner: "
+                  + wanted.target().name()
+                  + " stays as it is");
+        }
+      }
+      case OBJECT -> {
+        if (safeViews.contains(found.id())) {
+          problems.add(
+              new Problem(
+                  wanted.place(),
+                  tree.path(found.id())
+                      + " shows a table safely and reads what nobody else may read, so it stays with"
+                      + " the account that settles"));
+          return;
+        }
+        changeOwner(found.id(), owner);
+        if (wanted.inside()) {
+          for (int child : tree.children().run(found.id())) {
+            if (!safeViews.contains(child)) {
+              changeOwner(child, owner);
+            }
+          }
+        }
+      }
+    }
+  }
+
+  private void changeOwner(int node, String owner) {
+    int before = tree.owner(node);
+    if (before < 0 || !access.principals().name(before).equals(owner)) {
+      String old = before < 0 ? null : access.principals().name(before);
+      create.add(new Step.ChangeOwner(Places.on(tree, node), owner, old));
+    }
+  }
+}

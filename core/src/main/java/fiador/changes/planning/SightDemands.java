@@ -1,0 +1,302 @@
+package fiador.changes.planning;
+
+import fiador.changes.wanted.CharterSubjects;
+import fiador.changes.wanted.MaskChoice;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.Wanted.Target;
+import fiador.changes.wanted.WantedSight;
+import fiador.changes.wanted.WantedSight.Labelled;
+import fiador.changes.wanted.WantedSight.Masks;
+import fiador.changes.wanted.WantedSight.Rows;
+import fiador.estate.ColumnType;
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.policies.ColumnMask;
+import fiador.policies.Mask;
+import fiador.policies.RolesRenamed;
+import fiador.policies.RowPolicy;
+import fiador.policies.SafeColumn;
+import fiador.policies.SightText;
+import fiador.policies.TableSight;
+import fiador.predicates.Digits;
+import fiador.predicates.Expression.Column;
+import fiador.predicates.PredicateException;
+import fiador.predicates.Typing;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.UnaryOperator;
+
+/**
+ * What the policies of a charter come to on the tables of a server: names are looked up, predicates
+ * typed, and masks chosen by the types of the columns.
+ */
+final class SightDemands {
+  private final Access access;
+  private final Tree tree;
+  private final Lookup lookup;
+  private final Wanted wanted;
+  private final UnaryOperator<String> stored;
+  private final List<Problem> problems = new ArrayList<>();
+  private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
+  private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
+
+  private record Ranked(int rank, ColumnMask mask) {}
+
+  SightDemands(Access access, Wanted wanted, UnaryOperator<String> stored) {
+    this.access = access;
+    this.tree = access.tree();
+    this.lookup = new Lookup(access);
+    this.wanted = wanted;
+    this.stored = stored;
+  }
+
+  List<Problem> problems() {
+    return problems;
+  }
+
+  /** What each table named by a policy is to show. */
+  Map<Integer, TableSight> desired() {
+    wanted.sight().rows().forEach(this::rows);
+    wanted.sight().masks().forEach(this::masks);
+    Map<Integer, TableSight> found = new TreeMap<>();
+    Set<Integer> tables = new LinkedHashSet<>(rows.keySet());
+    tables.addAll(masks.keySet());
+    for (int table : tables) {
+      List<Ranked> ranked = new ArrayList<>(masks.getOrDefault(table, List.of()));
+      ranked.sort(Comparator.comparingInt(Ranked::rank));
+      found.put(
+          table,
+          new TableSight(
+              List.copyOf(rows.getOrDefault(table, List.of())),
+              ranked.stream().map(Ranked::mask).toList()));
+      conflicts(table, ranked);
+    }
+    return found;
+  }
+
+  private void rows(Rows policy) {
+    Map<String, ColumnType> lookups = new HashMap<>();
+    for (WantedSight.Lookup one : wanted.sight().lookups()) {
+      Lookup.Found value = lookup.node(one.table() + "." + one.value(), 0, true);
+      if (value.ok() && value.column() >= 0) {
+        lookups.put(one.name(), tree.columnType(value.id(), value.column()));
+      }
+    }
+    for (int table : tables(policy.on(), policy.place())) {
+      List<SafeColumn> columns = SafeColumn.all(tree, table);
+      Typing.Names names = SafeColumn.names(columns, lookups, access.rules()::fold);
+      try {
+        RowPolicy typed =
+            new RowPolicy(
+                policy.name(),
+                policy.any(),
+                policy.applies(),
+                policy.exempts(),
+                Typing.typed(policy.predicate(), renamed(names, policy.uses())));
+        boolean orders = Typing.ordersTexts(typed.rows()) || Typing.ordersTexts(typed.applies());
+        if (orders && !access.rules().ordersTexts()) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " has no exact order of texts; =, <>, in and like work there",
+              0);
+        }
+        String text = SightText.of(new TableSight(List.of(typed), List.of()));
+        if (access.rules().lacksDates(text)) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
+              0);
+        }
+        int digits =
+            Math.max(Digits.ofArithmetic(typed.rows()), Digits.ofArithmetic(typed.applies()));
+        if (digits > access.rules().mostDigits()) {
+          throw new PredicateException(
+              access.rules().server()
+                  + " reckons with "
+                  + access.rules().mostDigits()
+                  + " digits at most, and this may come to "
+                  + digits
+                  + ": multiply fewer numbers",
+              0);
+        }
+        rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
+      } catch (PredicateException wrong) {
+        Place at = policy.predicateAt();
+        problems.add(
+            new Problem(
+                new Place(at.file(), at.line(), at.column() + wrong.at()),
+                tree.path(table) + ": " + wrong.getMessage()));
+      }
+    }
+  }
+
+  private static Typing.Names renamed(Typing.Names names, Map<String, String> uses) {
+    return new Typing.Names() {
+      @Override
+      public Column column(String name) {
+        return names.column(uses.getOrDefault(name, name));
+      }
+
+      @Override
+      public ColumnType lookup(String name) {
+        return names.lookup(name);
+      }
+    };
+  }
+
+  private List<Integer> tables(List<Target> targets, Place place) {
+    List<Integer> found = new ArrayList<>();
+    for (Target target : targets) {
+      if (target instanceof Single single) {
+        Lookup.Found table = lookup.node(single.name(), 0, false);
+        if (!table.ok()) {
+          problems.add(new Problem(place, table.problem()));
+        } else if (tree.kind(table.id()) != NodeKind.TABLE) {
+          problems.add(
+              new Problem(
+                  place,
+                  single.name()
+                      + " is a "
+                      + tree.kind(table.id()).text()
+                      + "; row policies are on tables"));
+        } else {
+          found.add(table.id());
+        }
+      } else if (target instanceof Every every) {
+        Lookup.Found schema = lookup.node(every.container(), 0, false);
+        if (!schema.ok()) {
+          problems.add(new Problem(place, schema.problem()));
+        } else {
+          for (int child : tree.children().run(schema.id())) {
+            if (tree.kind(child) == NodeKind.TABLE) {
+              found.add(child);
+            }
+          }
+        }
+      }
+    }
+    return found;
+  }
+
+  private void masks(Masks policy) {
+    List<Labelled> columns = new ArrayList<>(policy.columns());
+    for (String label : policy.labels()) {
+      columns.addAll(wanted.sight().labels().getOrDefault(label, List.of()));
+    }
+    Set<Integer> schemas = new LinkedHashSet<>();
+    for (String schema : policy.schemas()) {
+      Lookup.Found found = lookup.node(schema, 0, false);
+      if (found.ok()) {
+        schemas.add(found.id());
+      } else {
+        problems.add(new Problem(policy.place(), found.problem()));
+      }
+    }
+    for (Labelled column : columns) {
+      Lookup.Found found = lookup.node(column.name(), 0, true);
+      if (!found.ok()) {
+        problems.add(new Problem(column.place(), found.problem()));
+      } else if (schemas.isEmpty()
+          || schemas.contains(tree.enclosing(found.id(), NodeKind.SCHEMA))) {
+        mask(policy, column, found);
+      }
+    }
+  }
+
+  /** A label on a table is one on all its columns. */
+  private void mask(Masks policy, Labelled named, Lookup.Found found) {
+    if (tree.kind(found.id()) != NodeKind.TABLE) {
+      String what = tree.kind(found.id()).text();
+      problems.add(
+          new Problem(
+              named.place(), named.name() + " is a " + what + "; masks are on columns of tables"));
+      return;
+    }
+    for (int column = 0; column < tree.columns(found.id()); column++) {
+      if (found.column() < 0 || found.column() == column) {
+        ColumnType type = tree.columnType(found.id(), column);
+        Mask mask = MaskChoice.of(policy.byKind(), type);
+        String path = tree.path(found.id()) + "." + tree.column(found.id(), column);
+        if (mask == null) {
+          problems.add(
+              new Problem(
+                  policy.place(),
+                  policy.name()
+                      + " says nothing for "
+                      + path
+                      + ", which is "
+                      + type.text()
+                      + "; add \"otherwise\""));
+        } else if (!mask.fits(type)) {
+          problems.add(
+              new Problem(
+                  policy.place(),
+                  mask.text() + " cannot mask " + path + ", which is " + type.text()));
+        } else if (mask instanceof Mask.Digest && !access.rules().digests()) {
+          problems.add(
+              new Problem(
+                  policy.place(),
+                  access.rules().server()
+                      + " has no function for digests: mask "
+                      + path
+                      + " otherwise there"));
+        } else {
+          ColumnMask one =
+              new ColumnMask(
+                  policy.name(),
+                  tree.column(found.id(), column),
+                  RolesRenamed.in(policy.applies(), stored),
+                  mask);
+          masks
+              .computeIfAbsent(found.id(), none -> new ArrayList<>())
+              .add(new Ranked(policy.rank(), one));
+        }
+      }
+    }
+  }
+
+  /** Two masks of one rank for one user would be settled by chance. */
+  private void conflicts(int table, List<Ranked> ranked) {
+    Set<String> told = new LinkedHashSet<>();
+    for (Ranked one : ranked) {
+      for (Ranked other : ranked) {
+        boolean same =
+            one != other
+                && one.rank() == other.rank()
+                && one.mask().column().equals(other.mask().column())
+                && one.mask().policy().compareTo(other.mask().policy()) < 0;
+        String both =
+            same
+                ? new CharterSubjects(wanted, stored).firstWithBoth(one.mask(), other.mask())
+                : null;
+        if (both != null && told.add(one.mask().policy() + other.mask().policy())) {
+          problems.add(
+              new Problem(
+                  null,
+                  tree.path(table)
+                      + "."
+                      + one.mask().column()
+                      + " is masked twice for "
+                      + both
+                      + ", by "
+                      + one.mask().policy()
+                      + " and "
+                      + other.mask().policy()
+                      + "; give one of them the lower rank"));
+        }
+      }
+    }
+  }
+}

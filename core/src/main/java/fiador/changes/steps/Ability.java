@@ -1,0 +1,272 @@
+package fiador.changes.steps;
+
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.effects.State;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
+import fiador.grants.HouseRules.Ownership;
+import fiador.grants.Membership;
+import fiador.grants.Memberships;
+import fiador.policies.Seeing;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What somebody would lack who carries steps out, so that it is known before the first of them and
+ * not half-way. Cost: the steps, and what he holds on the things they are about.
+ */
+public final class Ability {
+  private static final long GUARDING =
+      PrivilegeSet.of(
+          Privilege.CREATE,
+          Privilege.CREATE_VIEW,
+          Privilege.DROP,
+          Privilege.SELECT,
+          Privilege.INSERT,
+          Privilege.DELETE);
+
+  private final Access access;
+  private final Tree tree;
+  private final int who;
+  private final Holdings holdings;
+  private final IntOpenHashSet roles;
+  private final boolean byHost;
+  private final boolean owners;
+  private final Set<String> made = new HashSet<>();
+  private final Map<Integer, List<Holding>> held = new HashMap<>();
+  private final Map<String, Integer> lacking = new LinkedHashMap<>();
+
+  private Ability(Access access, int who, Clock clock) {
+    this.access = access;
+    this.tree = access.tree();
+    this.who = who;
+    this.holdings = new Holdings(access, clock, true);
+    this.roles = rolesOf(who);
+    this.byHost = access.rules().accounts() == Accounts.BY_HOST;
+    this.owners = access.rules().ownership() == Ownership.OBJECT;
+  }
+
+  /**
+   * What is lacking, each with how many steps it stops.
+   *
+   * @param access the server as it is, with the views that the steps make
+   * @param login who carries them out, by the name given at login
+   * @return empty where nothing is lacking, and where it cannot be told which account that is
+   */
+  public static Map<String, Integer> lacking(
+      Access access, String login, List<Step> steps, Clock clock) {
+    int who = account(access, login);
+    if (who < 0) {
+      return Map.of();
+    }
+    Ability ability = new Ability(access, who, clock);
+    if (!new Seeing(access).isSuperuser(who)) {
+      steps.forEach(ability::needs);
+    }
+    return ability.lacking;
+  }
+
+  /** The account of a login; -1 where several could be meant. */
+  private static int account(Access access, String login) {
+    if (access.rules().accounts() != Accounts.BY_HOST) {
+      int exact = access.principals().named(login);
+      return exact >= 0 ? exact : access.principals().named(login.toUpperCase(Locale.ROOT));
+    }
+    int found = -1;
+    for (int id = 1; id < access.principals().size(); id++) {
+      String name = access.principals().name(id);
+      if (access.principals().isUser(id) && AccountName.of(name).user().equals(login)) {
+        if (found >= 0) {
+          return -1;
+        }
+        found = id;
+      }
+    }
+    return found;
+  }
+
+  private IntOpenHashSet rolesOf(int member) {
+    IntArrayList open = IntArrayList.of(member);
+    IntOpenHashSet reached = new IntOpenHashSet(open);
+    Memberships all = access.memberships();
+    while (!open.isEmpty()) {
+      for (int edge : all.rolesOf().run(open.popInt())) {
+        if (reached.add(all.role(edge))) {
+          open.add(all.role(edge));
+        }
+      }
+    }
+    return reached;
+  }
+
+  private void lacks(String what) {
+    lacking.merge(what, 1, Integer::sum);
+  }
+
+  private void needs(Step step) {
+    if (!byHost && !owners) {
+      lacks("the role DBA");
+    } else if (step instanceof Step.TakeOver over) {
+      needs(over.given());
+      needs(over.taken());
+    } else if (step instanceof Step.LetIn in) {
+      needs(in.taking());
+    } else if (step instanceof Step.CreateRole role) {
+      made.add(role.role());
+      managing();
+    } else if (step instanceof Step.CreateUser
+        || step instanceof Step.DropRole
+        || step instanceof Step.DropUser
+        || step instanceof Step.LetLogIn
+        || step instanceof Step.LimitInTime) {
+      managing();
+    } else if (step instanceof Step.GiveRole give) {
+      giving(give.role());
+    } else if (step instanceof Step.TakeRole take) {
+      giving(take.role());
+    } else if (step instanceof Step.DefaultRole) {
+      holding(Privilege.UPDATE.bit(), schema("mysql"), false, "mysql.*");
+    } else if (step instanceof Step.Grant grant) {
+      granting(grant.privileges(), grant.on());
+    } else if (step instanceof Step.AddOption add) {
+      granting(add.privileges(), add.on());
+    } else if (step instanceof Step.Revoke revoke) {
+      granting(revoke.privileges(), revoke.on());
+    } else if (step instanceof Step.TakeOption take) {
+      granting(take.privileges(), take.on());
+    } else if (step instanceof Step.ChangeOwner owner) {
+      owning(owner.on());
+      acting(owner.owner());
+    } else if (step instanceof Step.GrantLater later) {
+      acting(later.creator());
+    } else if (step instanceof Step.RevokeLater later) {
+      acting(later.creator());
+    } else if (step instanceof Step.FilterRows filter) {
+      owning(filter.table());
+    } else if (step instanceof Step.ShowSafely show) {
+      showing(show);
+    } else {
+      guarding();
+    }
+  }
+
+  private void managing() {
+    if (byHost) {
+      holding(Privilege.CREATE_USER.bit(), 0, false, "*.*");
+    } else if (!access.principals().has(who, Power.MANAGE_ROLES)) {
+      lacks("CREATEROLE");
+    }
+  }
+
+  private void giving(String role) {
+    boolean any = access.rules().managersTakeAnyRole();
+    boolean manages = access.principals().has(who, Power.MANAGE_ROLES);
+    if (made.contains(role) || any && manages) {
+      return;
+    }
+    int id = access.principals().named(role);
+    boolean admin = false;
+    for (int edge : id < 0 ? new int[0] : access.memberships().membersOf().run(id)) {
+      Membership how = access.memberships().options(edge);
+      admin |= how.admin() && roles.contains(access.memberships().member(edge));
+    }
+    if (!admin) {
+      lacks("the right to give the role " + role + " on (WITH ADMIN OPTION)");
+    }
+  }
+
+  private void granting(long privileges, Step.On on) {
+    int node = Places.find(tree, on);
+    boolean fresh = node >= 0 && owners && tree.owner(node) < 0;
+    if (node >= 0 && !fresh) {
+      holding(privileges, node, true, place(node) + " with GRANT OPTION");
+    }
+  }
+
+  private String place(int node) {
+    return node == 0 ? "*.*" : tree.kind(node).text() + " " + tree.path(node);
+  }
+
+  private void holding(long privileges, int node, boolean grantable, String where) {
+    long missing = privileges;
+    if (node >= 0) {
+      for (Holding row : held.computeIfAbsent(node, at -> holdings.at(who, at))) {
+        boolean counts = row.state() == State.LIVE && (row.grantable() || !grantable);
+        missing &= counts && row.columns() == null ? ~row.privilege().bit() : -1L;
+      }
+    }
+    if (missing != 0) {
+      lacks(PrivilegeSet.text(missing).toUpperCase(Locale.ROOT) + " on " + where);
+    }
+  }
+
+  private int schema(String name) {
+    return tree.child(0, name, node -> tree.kind(node) == NodeKind.SCHEMA);
+  }
+
+  private void owning(Step.On on) {
+    int node = Places.find(tree, on);
+    if (node >= 0 && !roles.contains(tree.owner(node))) {
+      lacks("to own " + place(node));
+    }
+  }
+
+  private void acting(String role) {
+    int id = access.principals().named(role);
+    if (!made.contains(role) && !roles.contains(id)) {
+      lacks("to be a member of " + role);
+    }
+  }
+
+  private void showing(Step.ShowSafely show) {
+    guarding();
+    Step.On table = (show.after() == null ? show.before() : show.after()).table();
+    int node = Places.find(tree, table);
+    int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
+    if (schema >= 0 && byHost) {
+      long making = PrivilegeSet.of(Privilege.CREATE_VIEW, Privilege.DROP, Privilege.SELECT);
+      holding(making, schema, false, place(schema));
+    } else if (schema >= 0) {
+      holding(Privilege.CREATE.bit(), schema, false, place(schema));
+      holding(Privilege.SELECT.bit(), node, false, place(node));
+    }
+  }
+
+  private void guarding() {
+    int guard = schema("fiador_guard");
+    if (byHost) {
+      holding(GUARDING, Math.max(0, guard), false, "fiador_guard.*");
+      holding(Privilege.SELECT.bit(), schema("mysql"), false, "mysql.*");
+    }
+  }
+
+  /** Such as "CREATE USER on *.* (5 steps)", the most needed first. */
+  public static List<String> inWords(Map<String, Integer> lacking) {
+    List<Map.Entry<String, Integer>> sorted = new ArrayList<>(lacking.entrySet());
+    sorted.sort(Map.Entry.<String, Integer>comparingByValue().reversed());
+    return sorted.stream()
+        .map(
+            each ->
+                each.getKey()
+                    + " ("
+                    + each.getValue()
+                    + (each.getValue() == 1 ? " step)" : " steps)"))
+        .toList();
+  }
+}

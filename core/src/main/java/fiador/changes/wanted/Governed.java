@@ -1,0 +1,108 @@
+package fiador.changes.wanted;
+
+import fiador.changes.wanted.Wanted.Governs;
+import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules.Accounts;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/** What of a server a charter decides. The server's own, and whoever looks at it, never. */
+public final class Governed {
+  private final Access access;
+  private final Tree tree;
+  private final Governs governs;
+  private final Set<String> users;
+  private final Set<String> untouchable;
+  private final Map<Integer, Boolean> schemas = new HashMap<>();
+  private final Pattern schemaPattern;
+  private final Pattern rolePattern;
+  private final Pattern userPattern;
+
+  /**
+   * @param untouchable names of principals that are left alone whatever the charter governs
+   */
+  public Governed(Access access, Governs governs, Set<String> untouchable) {
+    this(access, governs, Set.of(), untouchable);
+  }
+
+  /** As the other, by a charter that lists users too. */
+  public Governed(Access access, Wanted wanted, Set<String> untouchable) {
+    this(access, wanted.governs(), users(access, wanted), untouchable);
+  }
+
+  private Governed(Access access, Governs governs, Set<String> users, Set<String> untouchable) {
+    this.access = access;
+    this.tree = access.tree();
+    this.governs = governs;
+    this.users = users;
+    this.untouchable = untouchable;
+    this.schemaPattern = anyOf(governs.schemas());
+    this.rolePattern = anyOf(governs.roles());
+    this.userPattern = anyOf(governs.users());
+  }
+
+  private static Set<String> users(Access access, Wanted wanted) {
+    Set<String> users = new HashSet<>();
+    wanted.users().forEach(user -> users.add(StoredName.of(user.name(), access.rules())));
+    return users;
+  }
+
+  private Pattern anyOf(List<String> names) {
+    StringBuilder all = new StringBuilder("(?!)");
+    for (String name : names) {
+      all.append('|');
+      // a name in quotes is meant as it stands
+      String folded = StoredName.of(name, access.rules());
+      for (String part : folded.split("\\*", -1)) {
+        all.append(Pattern.quote(part)).append(".*");
+      }
+      all.setLength(all.length() - ".*".length());
+    }
+    return Pattern.compile(all.toString(), Pattern.DOTALL);
+  }
+
+  /** Whether it is left alone whatever is governed, such as whoever carries changes out. */
+  public boolean isUntouchable(int id) {
+    boolean byHost =
+        access.rules().accounts() == Accounts.BY_HOST && access.principals().isUser(id);
+    String name = access.principals().name(id);
+    return untouchable.contains(name)
+        || byHost && untouchable.contains(AccountName.of(name).user());
+  }
+
+  public boolean principal(int id) {
+    Principals people = access.principals();
+    String name = people.name(id);
+    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(id);
+    String bare = byHost ? AccountName.of(name).user() : name;
+    boolean own =
+        id == Principals.PUBLIC
+            || people.has(id, Power.SUPERUSER)
+            || people.scope(id) >= 0
+            || access.rules().isOwn(bare)
+            || untouchable.contains(name)
+            || untouchable.contains(bare);
+    // who cannot log in just now is a user all the same where the charter says so
+    Pattern listed = people.isUser(id) || users.contains(name) ? userPattern : rolePattern;
+    return !own && listed.matcher(bare).matches();
+  }
+
+  public boolean node(int node) {
+    if (tree.isSystem(node)) {
+      return false;
+    }
+    int schema = tree.enclosing(node, NodeKind.SCHEMA);
+    return schema < 0
+        ? governs.schemas().contains("*")
+        : schemas.computeIfAbsent(schema, id -> schemaPattern.matcher(tree.name(id)).matches());
+  }
+}

@@ -1,0 +1,89 @@
+package fiador.changes.wanted;
+
+import fiador.grants.AccountName;
+import fiador.grants.HouseRules;
+import fiador.grants.HouseRules.Accounts;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** What of a charter a kind of server cannot have: seen without asking any server. */
+public final class PaperProblems {
+  private PaperProblems() {}
+
+  /** What of a charter a kind of server cannot have; no server is asked. */
+  public static List<Problem> of(Wanted wanted, HouseRules rules) {
+    List<Problem> found = nameProblems(wanted, rules);
+    found.addAll(usersAsRoles(wanted, rules));
+    found.addAll(localPrincipals(wanted, rules));
+    return found;
+  }
+
+  /** Users and roles that are to be known in one database where that cannot be. */
+  private static List<Problem> localPrincipals(Wanted wanted, HouseRules rules) {
+    List<Problem> found = new ArrayList<>();
+    for (List<Wanted.Principal> all : List.of(wanted.roles(), wanted.users())) {
+      for (Wanted.Principal one : all) {
+        if (one.knownIn() != null && !rules.localPrincipals()) {
+          found.add(
+              new Problem(
+                  one.place(),
+                  one.name()
+                      + " is to be known in "
+                      + one.knownIn()
+                      + " only, but "
+                      + rules.server()
+                      + " knows users and roles on the whole server: leave out \"known_in\" and grant"
+                      + " on that database alone"));
+        }
+      }
+    }
+    return found;
+  }
+
+  /** Users that are to be held like roles where they cannot. */
+  private static List<Problem> usersAsRoles(Wanted wanted, HouseRules rules) {
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.add(user.name()));
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Member member : wanted.memberships()) {
+      if (users.contains(member.role()) && !rules.usersAreRoles()) {
+        found.add(
+            new Problem(
+                member.place(),
+                member.role() + " is a user; on " + rules.server() + " only roles can be held"));
+      }
+    }
+    return found;
+  }
+
+  /** The names that a kind of server cannot have. */
+  private static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
+    boolean byHost = rules.accounts() == Accounts.BY_HOST;
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Principal role : wanted.roles()) {
+      nameProblem(role, rules, StoredName.of(role.name(), rules), byHost, found);
+    }
+    for (Wanted.Principal user : wanted.users()) {
+      String name = StoredName.of(user.name(), rules);
+      String bare = byHost ? AccountName.of(name).user() : name;
+      nameProblem(user, rules, bare, false, found);
+    }
+    return found;
+  }
+
+  private static void nameProblem(
+      Wanted.Principal wanted, HouseRules rules, String name, boolean noAt, List<Problem> found) {
+    String refused =
+        name.equalsIgnoreCase("PUBLIC")
+            ? "PUBLIC is everybody, and no role or user; no charter gives or takes what everybody has"
+            : rules.refusesName(name);
+    if (refused == null && noAt && name.indexOf('@') >= 0) {
+      refused = "a role's name cannot hold @, which stands before an account's host";
+    }
+    if (refused != null) {
+      found.add(new Problem(wanted.place(), wanted.name() + ": " + refused));
+    }
+  }
+}

@@ -1,0 +1,199 @@
+package fiador.changes.wanted;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.Membership;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * What a charter demands of a server.
+ *
+ * @param roles the roles there must be
+ * @param users the users there must be
+ * @param memberships who must hold which role
+ * @param grants who must be given what
+ * @param refused what members of a role may not do, whatever else they hold
+ * @param owned who must own what
+ * @param governs what the charter decides; all else is left alone
+ * @param sight what it demands of rows and columns
+ */
+public record Wanted(
+    List<Principal> roles,
+    List<Principal> users,
+    List<Member> memberships,
+    List<Grant> grants,
+    List<Grant> refused,
+    List<Owned> owned,
+    Governs governs,
+    WantedSight sight) {
+  /** Demands that take nothing away and change no owner. */
+  public Wanted(
+      List<Principal> roles, List<Principal> users, List<Member> memberships, List<Grant> grants) {
+    this(
+        roles, users, memberships, grants, List.of(), List.of(), Governs.NOTHING, WantedSight.NONE);
+  }
+
+  /**
+   * What a charter decides: what lies inside and is not demanded is taken away.
+   *
+   * @param schemas names of schemas; {@code *} stands for any letters, and alone for the whole
+   *     server
+   * @param roles names of roles
+   * @param users names of users
+   */
+  public record Governs(List<String> schemas, List<String> roles, List<String> users) {
+    /** Nothing is decided, so nothing is taken away. */
+    public static final Governs NOTHING = new Governs(List.of(), List.of(), List.of());
+  }
+
+  /**
+   * An owner.
+   *
+   * @param owner a role of the charter
+   * @param target what it owns
+   * @param inside whether everything in it is meant too
+   */
+  public record Owned(String owner, Single target, boolean inside, Place place) {}
+
+  /**
+   * How a user logs in.
+   *
+   * @param disabled whether it cannot
+   * @param until the last day on which it can, or null
+   * @param hosts from where, on servers that tell accounts apart by that; empty for anywhere
+   */
+  public record LoginTerms(boolean disabled, LocalDate until, List<String> hosts) {
+    /** At any time, from anywhere. */
+    public static final LoginTerms PLAIN = new LoginTerms(false, null, List.of());
+  }
+
+  /**
+   * A place in a file, for messages.
+   *
+   * @param file as the user named it
+   * @param line counted from 1
+   * @param column counted from 1
+   */
+  public record Place(String file, int line, int column) {
+    @Override
+    public String toString() {
+      return file + ":" + line + ":" + column;
+    }
+  }
+
+  /**
+   * A role or user by the name the charter gives it.
+   *
+   * @param knownIn the only database it is to be known in; null for the whole server
+   */
+  public record Principal(String name, LoginTerms login, String knownIn, Place place) {
+    /** One that the whole server knows. */
+    public Principal(String name, LoginTerms login, Place place) {
+      this(name, login, null, place);
+    }
+
+    /** One with nothing special about it. */
+    public Principal(String name, Place place) {
+      this(name, LoginTerms.PLAIN, place);
+    }
+  }
+
+  /** A role for a member. */
+  public record Member(String member, String role, Membership how, Place place) {
+    /** A plain membership. */
+    public Member(String member, String role, Place place) {
+      this(member, role, Membership.PLAIN, place);
+    }
+  }
+
+  /**
+   * A privilege, on some columns only or on the whole.
+   *
+   * @param privilege what; null for all that exist
+   * @param columns the columns, empty for the whole
+   * @param except whether all but these columns are meant
+   */
+  public record Action(Privilege privilege, List<String> columns, boolean except) {
+    /** On exactly these columns. */
+    public Action(Privilege privilege, List<String> columns) {
+      this(privilege, columns, false);
+    }
+  }
+
+  /** What a grant is on. */
+  public sealed interface Target {
+    /** As it stands in the sentence. */
+    String text();
+  }
+
+  /**
+   * One thing.
+   *
+   * @param kind what it is said to be, or null
+   * @param name its dotted name
+   */
+  public record Single(NodeKind kind, String name) implements Target {
+    @Override
+    public String text() {
+      return kind == null ? name : kind.text() + " " + name;
+    }
+  }
+
+  /**
+   * All things of some kinds in a container.
+   *
+   * @param kinds which kinds
+   * @param container its dotted name
+   * @param label the label those carry; null for all
+   */
+  public record Every(Set<NodeKind> kinds, String container, String label) implements Target {
+    /** Whatever labels they carry. */
+    public Every(Set<NodeKind> kinds, String container) {
+      this(kinds, container, null);
+    }
+
+    @Override
+    public String text() {
+      List<String> words = kinds.stream().sorted().map(NodeKind::text).toList();
+      String labelled = label == null ? "" : " labelled " + label;
+      return "every " + String.join(" and ", words) + labelled + " in " + container;
+    }
+  }
+
+  /**
+   * A grant.
+   *
+   * @param grantee a role of the charter
+   * @param actions what
+   * @param target on what
+   * @param now whether what exists is meant
+   * @param later whether what will be created is meant
+   * @param grantOption whether it may be granted on
+   * @param madeBy of what will be created only what that role or user creates; null for what
+   *     anybody creates who owns something there now
+   * @param place where the charter says so
+   */
+  public record Grant(
+      String grantee,
+      List<Action> actions,
+      Target target,
+      boolean now,
+      boolean later,
+      boolean grantOption,
+      String madeBy,
+      Place place) {
+    /** Whoever creates what comes later. */
+    public Grant(
+        String grantee,
+        List<Action> actions,
+        Target target,
+        boolean now,
+        boolean later,
+        boolean grantOption,
+        Place place) {
+      this(grantee, actions, target, now, later, grantOption, null, place);
+    }
+  }
+}

@@ -1,0 +1,215 @@
+package fiador.changes.planning;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.PaperProblems;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Action;
+import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.Wanted.Target;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.HouseRules;
+import fiador.grants.Membership;
+import fiador.grants.TinyEstate;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+class PlannerTest {
+  private static final Place HERE = new Place("roles.yaml", 4, 9);
+
+  private final TinyEstate tiny =
+      TinyEstate.postgresql()
+          .users("ines")
+          .roles("reader", "maker")
+          .owned(NodeKind.SCHEMA, "d.s", "maker")
+          .owned(NodeKind.TABLE, "d.s.t", "maker", "a", "b")
+          .owned(NodeKind.VIEW, "d.s.v", "maker", "a");
+
+  private static Wanted wanted(Wanted.Grant... grants) {
+    return new Wanted(
+        List.of(new Wanted.Principal("reader", HERE)), List.of(), List.of(), List.of(grants));
+  }
+
+  private static Wanted.Grant grant(Target target, boolean later, Action... actions) {
+    return new Wanted.Grant("reader", List.of(actions), target, true, later, false, HERE);
+  }
+
+  private static Action select(String... columns) {
+    return new Action(Privilege.SELECT, List.of(columns));
+  }
+
+  private Plan plan(Wanted wanted) {
+    return new Planner(tiny.build()).plan(wanted);
+  }
+
+  @Test
+  void whatIsMissingIsCreatedInAnOrderThatWorks() {
+    Wanted wanted =
+        new Wanted(
+            List.of(new Wanted.Principal("analyst", HERE), new Wanted.Principal("reader", HERE)),
+            List.of(new Wanted.Principal("rui", HERE), new Wanted.Principal("ines", HERE)),
+            List.of(
+                new Wanted.Member("analyst", "reader", HERE),
+                new Wanted.Member("rui", "analyst", HERE)),
+            List.of());
+    assertThat(plan(wanted).steps())
+        .containsExactly(
+            new Step.CreateRole("analyst"),
+            new Step.CreateUser("rui"),
+            new Step.GiveRole("reader", "analyst", Membership.PLAIN, null, true),
+            new Step.GiveRole("analyst", "rui", Membership.PLAIN, null, true));
+  }
+
+  @Test
+  void everyTableAndViewMeansEachThatIsThere() {
+    Target every = new Every(Set.of(NodeKind.TABLE, NodeKind.VIEW), "s");
+    Plan plan = plan(wanted(grant(every, false, select())));
+    assertThat(plan.steps())
+        .extracting(step -> ((Step.Grant) step).on().parts())
+        .containsExactly(List.of("s", "t"), List.of("s", "v"));
+  }
+
+  @Test
+  void laterIsSaidForEverybodyWhoOwnsSomethingThere() {
+    Plan plan = plan(wanted(grant(new Every(Set.of(NodeKind.TABLE), "s"), true, select())));
+    assertThat(plan.steps())
+        .contains(
+            new Step.GrantLater(
+                "maker",
+                new Step.On(NodeKind.SCHEMA, "d", List.of("s")),
+                NodeKind.TABLE,
+                Privilege.SELECT.bit(),
+                "reader",
+                false));
+  }
+
+  @Test
+  void whatIsThereAlreadyIsNotGivenAgain() {
+    tiny.grant("reader", "select", "d.s.t");
+    assertThat(plan(wanted(grant(new Single(null, "s.t"), false, select()))).isEmpty()).isTrue();
+    assertThat(plan(wanted(grant(new Single(null, "s.t"), false, select("a")))).isEmpty()).isTrue();
+  }
+
+  @Test
+  void onlyTheMissingPartOfAGrantIsGiven() {
+    tiny.grant("reader", "select", "d.s.t", "a");
+    Plan plan =
+        plan(
+            wanted(
+                grant(
+                    new Single(null, "s.t"),
+                    false,
+                    select("a"),
+                    new Action(Privilege.INSERT, List.of("b")))));
+    assertThat(plan.steps()).hasSize(1);
+    Step.Grant step = (Step.Grant) plan.steps().get(0);
+    assertThat(step.privileges()).isEqualTo(Privilege.INSERT.bit());
+    assertThat(step.columns()).containsExactly("b");
+  }
+
+  @Test
+  void theGrantOptionIsGivenToWhoHasThePrivilegeWithoutIt() {
+    tiny.grant("reader", "select", "d.s.t");
+    Wanted.Grant withOption =
+        new Wanted.Grant(
+            "reader", List.of(select()), new Single(null, "s.t"), true, false, true, HERE);
+    assertThat(plan(wanted(withOption)).steps()).hasSize(1);
+  }
+
+  @Test
+  void anOwnerNeedsNoGrantOnWhatItOwns() {
+    Wanted.Grant own =
+        new Wanted.Grant(
+            "maker", List.of(select()), new Single(null, "s.t"), true, false, false, HERE);
+    assertThat(plan(wanted(own)).isEmpty()).isTrue();
+  }
+
+  @Test
+  void allMeansEveryPrivilegeOfTheKind() {
+    Plan plan = plan(wanted(grant(new Single(null, "s.t"), false, new Action(null, List.of()))));
+    assertThat(((Step.Grant) plan.steps().get(0)).privileges())
+        .isEqualTo(HouseRules.postgresql(18).privilegesOn(NodeKind.TABLE));
+  }
+
+  @Test
+  void whatCannotBeMetIsAProblemAtItsPlace() {
+    Plan plan =
+        plan(
+            wanted(
+                grant(new Single(null, "s.tt"), false, select()),
+                grant(new Single(NodeKind.SEQUENCE, "s.t"), false, new Action(null, List.of())),
+                grant(new Single(null, "s.t"), false, select("zz"))));
+    assertThat(plan.problems())
+        .extracting(Problem::toString)
+        .hasSize(3)
+        .allMatch(problem -> problem.startsWith("roles.yaml:4:9: "))
+        .anyMatch(problem -> problem.contains("there is no s.tt"))
+        .anyMatch(problem -> problem.contains("is a table, not a sequence"))
+        .anyMatch(problem -> problem.contains("has no column zz"));
+  }
+
+  @Test
+  void aUserWhereARoleIsWantedIsAProblem() {
+    Wanted wanted =
+        new Wanted(List.of(new Wanted.Principal("ines", HERE)), List.of(), List.of(), List.of());
+    assertThat(plan(wanted).problems().get(0).message())
+        .contains("is to be a role, but the server has a user");
+  }
+
+  @Test
+  void whatTheWholeServerKnowsCannotBeKnownInOneDatabaseOnly() {
+    Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", HERE);
+    Wanted wanted = new Wanted(List.of(), List.of(local), List.of(), List.of());
+    for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
+      assertThat(PaperProblems.of(wanted, HouseRules.of(kind, "18")))
+          .singleElement()
+          .extracting(Problem::toString)
+          .asString()
+          .startsWith("roles.yaml:4:9: rui is to be known in d only, but " + kind);
+    }
+  }
+
+  @Test
+  void aUserIsHeldLikeARoleOnlyWhereUsersAreRoles() {
+    Wanted wanted =
+        new Wanted(
+            List.of(),
+            List.of(new Wanted.Principal("rui", HERE), new Wanted.Principal("ines", HERE)),
+            List.of(new Wanted.Member("ines", "rui", HERE)),
+            List.of());
+    assertThat(PaperProblems.of(wanted, HouseRules.postgresql(18))).isEmpty();
+    assertThat(PaperProblems.of(wanted, HouseRules.mariadb(10, 11)))
+        .singleElement()
+        .extracting(Problem::toString)
+        .isEqualTo("roles.yaml:4:9: rui is a user; on mariadb only roles can be held");
+  }
+
+  @Test
+  void aServerWithoutGatesOrLaterGrantsGetsTheRestAndNotes() {
+    TinyEstate hsqldb =
+        new TinyEstate(HouseRules.hsqldb())
+            .roles("READER")
+            .node(NodeKind.SCHEMA, "S")
+            .node(NodeKind.TABLE, "S.T", "A");
+    Plan plan =
+        new Planner(hsqldb.build())
+            .plan(
+                wanted(
+                    grant(
+                        new Single(NodeKind.SCHEMA, "s"),
+                        false,
+                        new Action(Privilege.USAGE, List.of())),
+                    grant(new Every(Set.of(NodeKind.TABLE), "s"), true, select())));
+    assertThat(plan.steps()).hasSize(1);
+    assertThat(plan.notes())
+        .containsExactly(
+            "hsqldb has no usage on schemas: sentences about it are left out",
+            "hsqldb has no grants for what will be created later: settle again after creating something");
+  }
+}

@@ -1,0 +1,364 @@
+package fiador.changes.planning;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.changes.Gap;
+import fiador.changes.outcome.Done;
+import fiador.changes.steps.SightSteps;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.Wanted;
+import fiador.changes.wanted.Wanted.Place;
+import fiador.changes.wanted.WantedSight;
+import fiador.changes.wanted.WantedSight.Labelled;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.grants.HouseRules;
+import fiador.grants.TinyEstate;
+import fiador.policies.Mask;
+import fiador.predicates.Expression;
+import fiador.predicates.PredicateReader;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+final class SightPlannerTest {
+  private static final Place HERE = new Place("policies.yaml", 3, 5);
+
+  private final List<WantedSight.Rows> rows = new ArrayList<>();
+  private final List<WantedSight.Masks> masks = new ArrayList<>();
+  private final List<Wanted.Grant> grants = new ArrayList<>();
+  private final List<WantedSight.Seal> seals = new ArrayList<>();
+  private String governs = "s";
+
+  private static TinyEstate shop(HouseRules rules, String top) {
+    TinyEstate tiny = new TinyEstate(rules);
+    if (!top.isEmpty()) {
+      tiny.node(NodeKind.DATABASE, "d");
+    }
+    return tiny.users("ines")
+        .roles("reader")
+        .member("ines", "reader")
+        .node(NodeKind.SCHEMA, top + "s")
+        .table(top + "s.t", null, "district:text", "phone:text", "amount:decimal")
+        .table(top + "s.u", null, "district:text");
+  }
+
+  private static TinyEstate maria() {
+    return shop(HouseRules.mariadb(10, 11), "");
+  }
+
+  private static TinyEstate postgres() {
+    return shop(HouseRules.postgresql(18), "d.");
+  }
+
+  private void rows(String table, String predicate) throws Exception {
+    rows.add(
+        new WantedSight.Rows(
+            "own",
+            List.of(new Wanted.Single(NodeKind.TABLE, table)),
+            Map.of(),
+            Expression.TRUE,
+            Expression.FALSE,
+            PredicateReader.read(predicate),
+            new Place("policies.yaml", 9, 11),
+            true,
+            HERE));
+  }
+
+  private void mask(String name, String column, String mask, int rank) {
+    masks.add(
+        new WantedSight.Masks(
+            name,
+            List.of(new Labelled(column, HERE)),
+            List.of(),
+            List.of(),
+            Expression.TRUE,
+            Map.of("otherwise", Mask.of(mask)),
+            rank,
+            HERE));
+  }
+
+  private void grant(Wanted.Target target, boolean later) {
+    Wanted.Action select = new Wanted.Action(Privilege.SELECT, List.of());
+    grants.add(new Wanted.Grant("reader", List.of(select), target, true, later, false, HERE));
+  }
+
+  private Plan plan(TinyEstate tiny) {
+    return gap(tiny.build(), true).plan();
+  }
+
+  private Gap gap(Access access, boolean decided) {
+    WantedSight sight =
+        new WantedSight(
+            rows,
+            masks,
+            Map.of("ines", Map.of("districts", List.of("north"))),
+            List.of(),
+            Map.of("open", List.of(new Labelled("s.u", HERE))),
+            seals,
+            decided);
+    Wanted wanted =
+        new Wanted(
+            List.of(new Wanted.Principal("reader", HERE)),
+            List.of(new Wanted.Principal("ines", HERE)),
+            List.of(new Wanted.Member("ines", "reader", HERE)),
+            grants,
+            List.of(),
+            List.of(),
+            new Wanted.Governs(List.of(governs), List.of("*"), List.of("*")),
+            sight);
+    return Gap.between(access, wanted, false, Set.of(), Clock.systemUTC());
+  }
+
+  private static List<String> kinds(Plan plan) {
+    return plan.steps().stream().map(step -> step.getClass().getSimpleName()).toList();
+  }
+
+  @Test
+  void aServerThatFiltersRowsGetsARuleAndReadersStay() throws Exception {
+    rows("s.t", "district in user.districts");
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    Plan plan = plan(postgres().grant("reader", "select", "d.s.t"));
+    assertThat(plan.problems()).isEmpty();
+    assertThat(kinds(plan)).containsExactly("Guard", "SetAttribute", "FilterRows");
+    Step.FilterRows filter = (Step.FilterRows) plan.steps().get(2);
+    assertThat(filter.after()).isEqualTo("any\town\ttrue\tfalse\tdistrict in user.districts\n");
+    assertThat(filter.inverse()).isInstanceOf(Step.FilterRows.class);
+  }
+
+  @Test
+  void elsewhereAViewTakesOverTheReaders() throws Exception {
+    rows("s.t", "district in user.districts");
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    TinyEstate tiny = new TinyEstate(HouseRules.hsqldb());
+    tiny.users("INES")
+        .roles("READER")
+        .member("INES", "READER")
+        .node(NodeKind.SCHEMA, "S")
+        .table("S.T", null, "DISTRICT:text")
+        .grant("READER", "select", "S.T");
+    Plan plan = plan(tiny);
+    assertThat(plan.problems()).isEmpty();
+    assertThat(kinds(plan))
+        .containsExactly("Guard", "SetAttribute", "SetAttribute", "ShowSafely", "Grant", "Revoke");
+    Step.ShowSafely show = (Step.ShowSafely) plan.steps().get(3);
+    assertThat(show.before()).isNull();
+    assertThat(show.after().view().parts()).containsExactly("S", "T_SAFE");
+    Step.Grant grant = (Step.Grant) plan.steps().get(4);
+    assertThat(grant.on().parts()).containsExactly("S", "T_SAFE");
+    Step.Revoke revoke = (Step.Revoke) plan.steps().get(5);
+    assertThat(revoke.on().parts()).containsExactly("S", "T");
+  }
+
+  @Test
+  void onAServerWithoutSuchRulesAGrantOnTheSchemaIsSpelledOut() {
+    mask("m", "s.t.phone", "stars", 0);
+    grant(new Wanted.Every(Set.of(NodeKind.TABLE, NodeKind.VIEW), "s"), true);
+    Plan plan = plan(maria());
+    assertThat(plan.problems()).isEmpty();
+    assertThat(plan.steps())
+        .filteredOn(Step.Grant.class::isInstance)
+        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .containsExactlyInAnyOrder("t_safe", "t", "u");
+    assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
+    assertThat(plan.notes()).anyMatch(note -> note.contains("settle again"));
+  }
+
+  /** The columns in which the table itself goes on being read. */
+  private static List<String> openColumns(Plan plan) {
+    return plan.steps().stream()
+        .filter(step -> step instanceof Step.Grant grant && grant.on().parts().get(1).equals("t"))
+        .flatMap(step -> ((Step.Grant) step).columns().stream())
+        .toList();
+  }
+
+  @Test
+  void whereRowsAreHiddenByAViewNoColumnOfTheTableStaysOpen() throws Exception {
+    mask("m", "s.t.phone", "stars", 0);
+    rows("s.t", "phone <> 'x'");
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    Plan plan = plan(maria());
+    assertThat(plan.problems()).isEmpty();
+    assertThat(openColumns(plan)).isEmpty();
+    assertThat(plan.steps())
+        .filteredOn(Step.Grant.class::isInstance)
+        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .containsExactly("t_safe");
+  }
+
+  @Test
+  void arithmeticOfMoreDigitsThanAServerHasIsRefusedBeforehand() throws Exception {
+    rows("s.t", "amount * amount > 7 or amount + 2 * 3 > 5");
+    assertThat(plan(maria()).problems()).isEmpty();
+    rows.clear();
+    rows("s.t", "not (amount * amount * (amount * 2 + 1) <= 7)");
+    assertThat(plan(maria()).problems().toString())
+        .contains("mariadb reckons with 65 digits at most, and this may come to 92");
+    assertThat(plan(postgres()).problems()).isEmpty();
+  }
+
+  @Test
+  void withoutGovernsATableCannotBeClosed() {
+    governs = "other";
+    mask("m", "s.t.phone", "stars", 0);
+    assertThat(plan(maria()).problems())
+        .extracting(Problem::message)
+        .containsExactly(
+            "s.t is to be read only through a safe view, so its schema must stand under"
+                + " \"governs\": else who may read the table itself goes on doing so");
+  }
+
+  @Test
+  void somebodyElsesViewOfThatNameIsLeftAlone() {
+    mask("m", "s.t.phone", "stars", 0);
+    Plan plan = plan(maria().node(NodeKind.VIEW, "s.t_safe", "district"));
+    assertThat(plan.problems().get(0).message()).contains("was not made from policies");
+  }
+
+  @Test
+  void anAnonymousAccountStandsAgainstPolicies() {
+    mask("m", "s.t.phone", "stars", 0);
+    assertThat(plan(maria().users("@%")).problems().get(0).message())
+        .contains("lets anybody come in under any name");
+  }
+
+  @Test
+  void whatDoesNotFitTheTableIsNamedWithItsPlace() throws Exception {
+    rows("s.t", "amount = 'x'");
+    rows("s.w", "amount = 1");
+    mask("m", "s.t.phone", "zero", 0);
+    mask("n", "s.t.fone", "stars", 0);
+    assertThat(plan(maria()).problems())
+        .extracting(Problem::toString)
+        .containsExactly(
+            "policies.yaml:9:20: s.t: a text cannot be compared with a number",
+            "policies.yaml:3:5: there is no s.w on box; did you mean s.t or s.u or s?",
+            "policies.yaml:3:5: zero cannot mask s.t.phone, which is text",
+            "policies.yaml:3:5: s.t has no column fone; did you mean phone?");
+  }
+
+  @Test
+  void whatAServerCannotDoIsSaidBeforeAnythingRuns() throws Exception {
+    rows("S.T", "amount = 1 and not (district < 'm')");
+    mask("m", "S.T.PHONE", "digest", 0);
+    governs = "S";
+    TinyEstate tiny =
+        new TinyEstate(HouseRules.hsqldb())
+            .users("INES")
+            .roles("READER")
+            .node(NodeKind.SCHEMA, "S")
+            .table("S.T", null, "DISTRICT:text", "PHONE:text", "AMOUNT:decimal");
+    assertThat(plan(tiny).problems())
+        .extracting(Problem::toString)
+        .containsExactly(
+            "policies.yaml:9:11: S.T: hsqldb has no exact order of texts; =, <>, in and like work"
+                + " there",
+            "policies.yaml:3:5: hsqldb has no function for digests: mask S.T.PHONE otherwise there");
+  }
+
+  @Test
+  void twoMasksOfOneRankOnOneColumnAreAConflictForSomebody() {
+    mask("m", "s.t.phone", "stars", 1);
+    mask("n", "s.t.phone", "blank", 1);
+    assertThat(plan(maria()).problems().get(0).message())
+        .contains("s.t.phone is masked twice for ines, by m and n");
+    masks.remove(1);
+    mask("n", "s.t.phone", "blank", 0);
+    Plan plan = plan(maria());
+    assertThat(plan.problems()).isEmpty();
+    Step.ShowSafely show =
+        (Step.ShowSafely)
+            plan.steps().stream().filter(Step.ShowSafely.class::isInstance).findAny().orElseThrow();
+    assertThat(show.after().policies()).startsWith("mask\tn\t");
+  }
+
+  private TinyEstate settled(boolean asMade) {
+    return maria()
+        .node(NodeKind.SCHEMA, "fiador_guard")
+        .guard("", "fiador_guard")
+        .attribute("ines", "districts", "north")
+        .node(NodeKind.VIEW, "s.t_safe", "district", "phone", "amount")
+        .kept("s.t_safe", "s.t", asMade, "mask\tm\ttrue\tphone\tstars");
+  }
+
+  @Test
+  void whatIsThereAlreadyNeedsNothing() {
+    mask("m", "s.t.phone", "stars", 0);
+    assertThat(kinds(plan(settled(true)))).doesNotContain("ShowSafely", "Guard", "SetAttribute");
+  }
+
+  @Test
+  void whatWasChangedByHandOrInTheCharterIsMadeAnewInOneStep() {
+    mask("m", "s.t.phone", "stars", 0);
+    assertThat(kinds(plan(settled(false)))).containsOnlyOnce("ShowSafely");
+    masks.clear();
+    mask("m", "s.t.phone", "blank", 0);
+    Plan plan = plan(settled(true));
+    assertThat(kinds(plan)).containsOnlyOnce("ShowSafely");
+    Step.ShowSafely show =
+        (Step.ShowSafely)
+            plan.steps().stream().filter(Step.ShowSafely.class::isInstance).findAny().orElseThrow();
+    assertThat(show.before().policies()).contains("stars");
+    assertThat(show.inverse()).isEqualTo(new Step.ShowSafely(show.after(), show.before()));
+  }
+
+  @Test
+  void policiesThatAreNoLongerThereGoLast() {
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    List<String> kinds = kinds(plan(settled(true).grant("reader", "select", "s.t_safe")));
+    assertThat(kinds).contains("Grant", "Revoke").endsWith("ShowSafely");
+  }
+
+  @Test
+  void aCharterThatSpeaksOfNoPoliciesLeavesThemAlone() {
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    Plan plan = gap(settled(true).build(), false).plan();
+    assertThat(kinds(plan)).doesNotContain("ShowSafely");
+    // and what is granted on the table still goes to the view that stands for it
+    assertThat(plan.steps())
+        .filteredOn(Step.Grant.class::isInstance)
+        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .containsExactlyInAnyOrder("t_safe", "t");
+    assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
+    assertThat(plan.notes()).anyMatch(note -> note.contains("row_policies: {}"));
+  }
+
+  @Test
+  void labelledThingsAreThoseThatCarryTheLabel() {
+    grant(new Wanted.Every(Set.of(NodeKind.TABLE), "s", "open"), false);
+    assertThat(plan(maria()).steps())
+        .filteredOn(Step.Grant.class::isInstance)
+        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .containsExactly("u");
+  }
+
+  @Test
+  void aSealIsForNobodyElse() {
+    grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
+    seals.add(new WantedSight.Seal("shut", List.of(new Labelled("s", HERE)), List.of(), HERE));
+    assertThat(plan(maria()).problems().get(0).toString())
+        .startsWith(
+            "policies.yaml:3:5: the seal shut is open to others too: ines@% (select on s.t)");
+    seals.set(
+        0, new WantedSight.Seal("shut", List.of(new Labelled("s", HERE)), List.of("reader"), HERE));
+    assertThat(plan(maria()).problems()).isEmpty();
+  }
+
+  @Test
+  void stepsAboutPoliciesAreDoneWhenTheServerShowsThem() {
+    mask("m", "s.t.phone", "stars", 0);
+    List<Step> steps = plan(maria()).steps();
+    Done done = new Done(settled(true).build());
+    assertThat(steps).filteredOn(SightSteps::isAbout).allMatch(done::isDone);
+    Done nothing = new Done(maria().build());
+    assertThat(steps).filteredOn(SightSteps::isAbout).noneMatch(nothing::isDone);
+    assertThat(steps)
+        .filteredOn(SightSteps::isAbout)
+        .allMatch(step -> nothing.isDone(step.inverse()));
+  }
+}
