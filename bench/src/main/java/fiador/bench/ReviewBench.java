@@ -1,14 +1,14 @@
 package fiador.bench;
 
+import fiador.climb.Climb;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.estate.Privilege;
+import fiador.findings.Findings;
+import fiador.findings.check.Expected;
+import fiador.findings.check.Finding;
 import fiador.grants.Access;
-import fiador.reviews.Climb;
-import fiador.reviews.Expected;
-import fiador.reviews.Finding;
-import fiador.reviews.Findings;
-import fiador.reviews.Sever;
+import fiador.repairs.Sever;
 import java.time.Clock;
 import java.util.Arrays;
 import java.util.List;

@@ -2,11 +2,11 @@ package fiador.bench;
 
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.evidence.Evidence;
+import fiador.evidence.EvidenceBuilder;
+import fiador.findings.check.Expected;
 import fiador.grants.Access;
-import fiador.reviews.Evidence;
-import fiador.reviews.EvidenceBuilder;
-import fiador.reviews.Expected;
-import fiador.reviews.Trim;
+import fiador.repairs.Trim;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;

@@ -2,13 +2,13 @@ package fiador.cli;
 
 import fiador.changes.Gap;
 import fiador.changes.steps.Step;
+import fiador.climb.Climb;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.report.ClimbText;
 import fiador.report.Format;
 import fiador.report.RowWriter;
-import fiador.reviews.Climb;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.ArrayList;

@@ -1,9 +1,9 @@
 package fiador.cli;
 
+import fiador.evidence.Identities;
 import fiador.files.identities.DirectoryReader;
 import fiador.files.identities.IdentityException;
 import fiador.files.identities.IdentityReader;
-import fiador.reviews.Identities;
 import java.io.IOException;
 import java.nio.file.Path;
 

@@ -1,12 +1,5 @@
 package fiador.cli;
 
-import fiador.campaigns.Drafting;
-import fiador.campaigns.Freshness;
-import fiador.campaigns.Line;
-import fiador.campaigns.Review;
-import fiador.campaigns.Revocations;
-import fiador.campaigns.Revocations.Broader;
-import fiador.campaigns.Scope;
 import fiador.changes.steps.Step;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
@@ -17,6 +10,13 @@ import fiador.grants.Access;
 import fiador.report.ChangeText;
 import fiador.report.Columns;
 import fiador.report.ReviewText;
+import fiador.reviews.Drafting;
+import fiador.reviews.Freshness;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
+import fiador.reviews.Revocations;
+import fiador.reviews.Revocations.Broader;
+import fiador.reviews.Scope;
 import fiador.servers.ServerException;
 import fiador.servers.Servers;
 import java.io.IOException;

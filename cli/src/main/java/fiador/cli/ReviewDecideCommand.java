@@ -1,16 +1,16 @@
 package fiador.cli;
 
-import fiador.campaigns.Answer;
-import fiador.campaigns.Decision;
-import fiador.campaigns.Line;
-import fiador.campaigns.Returned;
-import fiador.campaigns.Review;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewBook.Said;
 import fiador.files.sheets.SheetException;
 import fiador.files.sheets.SheetReader;
 import fiador.files.survey.SurveyException;
+import fiador.reviews.Answer;
+import fiador.reviews.Decision;
+import fiador.reviews.Line;
+import fiador.reviews.Returned;
+import fiador.reviews.Review;
 import fiador.servers.ServerException;
 import java.io.Console;
 import java.io.IOException;

@@ -1,17 +1,17 @@
 package fiador.cli;
 
-import fiador.campaigns.Drafting;
-import fiador.campaigns.Drafting.Draft;
-import fiador.campaigns.Line;
-import fiador.campaigns.Review;
-import fiador.campaigns.Reviewers;
+import fiador.evidence.Evidence;
 import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
+import fiador.findings.Findings;
 import fiador.grants.Access;
 import fiador.report.HistoryText;
 import fiador.report.ReviewText;
-import fiador.reviews.Evidence;
-import fiador.reviews.Findings;
+import fiador.reviews.Drafting;
+import fiador.reviews.Drafting.Draft;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
+import fiador.reviews.Reviewers;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.LocalDate;

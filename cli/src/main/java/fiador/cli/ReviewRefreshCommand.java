@@ -1,15 +1,15 @@
 package fiador.cli;
 
-import fiador.campaigns.Drafting;
-import fiador.campaigns.Freshness;
-import fiador.campaigns.Line;
-import fiador.campaigns.Review;
-import fiador.campaigns.Reviewers;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.survey.SurveyException;
+import fiador.findings.Findings;
 import fiador.grants.Access;
-import fiador.reviews.Findings;
+import fiador.reviews.Drafting;
+import fiador.reviews.Freshness;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
+import fiador.reviews.Reviewers;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.util.List;

@@ -1,10 +1,10 @@
 package fiador.cli;
 
-import fiador.campaigns.Review;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.report.ReviewSheets;
+import fiador.reviews.Review;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -1,14 +1,14 @@
 package fiador.cli;
 
-import fiador.campaigns.Freshness;
-import fiador.campaigns.Line;
-import fiador.campaigns.Review;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.survey.SurveyException;
 import fiador.report.Format;
 import fiador.report.ReviewText;
 import fiador.report.RowWriter;
+import fiador.reviews.Freshness;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
 import fiador.servers.ServerException;
 import java.io.IOException;
 

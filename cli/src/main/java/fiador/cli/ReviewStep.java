@@ -1,10 +1,5 @@
 package fiador.cli;
 
-import fiador.campaigns.Drafting;
-import fiador.campaigns.Drafting.Draft;
-import fiador.campaigns.Freshness;
-import fiador.campaigns.Review;
-import fiador.campaigns.Scope;
 import fiador.estate.Nearest;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -12,6 +7,11 @@ import fiador.files.ledger.Ledger;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.reviews.Drafting;
+import fiador.reviews.Drafting.Draft;
+import fiador.reviews.Freshness;
+import fiador.reviews.Review;
+import fiador.reviews.Scope;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;

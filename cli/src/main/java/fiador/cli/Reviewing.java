@@ -1,14 +1,14 @@
 package fiador.cli;
 
 import fiador.changes.steps.Step;
+import fiador.evidence.Evidence;
+import fiador.evidence.Identities;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.files.usage.UsageException;
 import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
-import fiador.reviews.Evidence;
-import fiador.reviews.Identities;
 import fiador.servers.Dialect;
 import fiador.servers.Servers;
 import java.io.IOException;

@@ -1,20 +1,20 @@
 package fiador.cli;
 
 import fiador.changes.steps.Step;
+import fiador.evidence.Evidence;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterPatch;
 import fiador.files.survey.SurveyException;
+import fiador.findings.check.Expected;
 import fiador.grants.Access;
+import fiador.repairs.Regroup;
+import fiador.repairs.Trim;
 import fiador.report.Format;
 import fiador.report.RegroupText;
 import fiador.report.RowWriter;
 import fiador.report.TrimText;
-import fiador.reviews.Evidence;
-import fiador.reviews.Expected;
-import fiador.reviews.Regroup;
-import fiador.reviews.Trim;
 import fiador.servers.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;

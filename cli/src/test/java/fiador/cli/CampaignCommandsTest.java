@@ -3,9 +3,9 @@ package fiador.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import fiador.campaigns.Returned;
 import fiador.files.ledger.ReviewKey;
 import fiador.files.sheets.SheetReader;
+import fiador.reviews.Returned;
 import java.io.ByteArrayInputStream;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;

@@ -2,10 +2,10 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.evidence.Evidence;
+import fiador.evidence.Evidence.Use;
 import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
-import fiador.reviews.Evidence;
-import fiador.reviews.Evidence.Use;
 import fiador.servers.Login;
 import fiador.servers.Servers;
 import fiador.servers.mariadb.RealMariadb;

@@ -1,10 +1,10 @@
 package fiador.report;
 
 import fiador.changes.Gap;
+import fiador.climb.Climb;
+import fiador.climb.Climb.Ladder;
+import fiador.climb.Climb.Rung;
 import fiador.grants.Access;
-import fiador.reviews.Climb;
-import fiador.reviews.Climb.Ladder;
-import fiador.reviews.Climb.Rung;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

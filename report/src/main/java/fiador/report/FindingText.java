@@ -1,13 +1,13 @@
 package fiador.report;
 
 import fiador.changes.steps.Step;
+import fiador.findings.Findings;
+import fiador.findings.check.Asked;
+import fiador.findings.check.Finding;
+import fiador.findings.check.Phrase;
+import fiador.findings.check.Severity;
 import fiador.grants.Access;
 import fiador.grants.Unread;
-import fiador.reviews.Asked;
-import fiador.reviews.Finding;
-import fiador.reviews.Findings;
-import fiador.reviews.Phrase;
-import fiador.reviews.Severity;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -1,8 +1,8 @@
 package fiador.report;
 
+import fiador.findings.check.Phrase;
 import fiador.grants.Access;
-import fiador.reviews.Phrase;
-import fiador.reviews.Regroup;
+import fiador.repairs.Regroup;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -1,8 +1,8 @@
 package fiador.report;
 
-import fiador.campaigns.Decision;
-import fiador.campaigns.Line;
-import fiador.campaigns.Review;
+import fiador.reviews.Decision;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
 import gg.jte.ContentType;
 import gg.jte.TemplateEngine;
 import gg.jte.output.StringOutput;

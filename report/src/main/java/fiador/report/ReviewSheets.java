@@ -1,8 +1,8 @@
 package fiador.report;
 
-import fiador.campaigns.Returned;
-import fiador.campaigns.Review;
 import fiador.report.ReviewPage.Row;
+import fiador.reviews.Returned;
+import fiador.reviews.Review;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;

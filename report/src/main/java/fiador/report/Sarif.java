@@ -1,8 +1,8 @@
 package fiador.report;
 
-import fiador.reviews.Asked;
-import fiador.reviews.Findings;
-import fiador.reviews.Severity;
+import fiador.findings.Findings;
+import fiador.findings.check.Asked;
+import fiador.findings.check.Severity;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;

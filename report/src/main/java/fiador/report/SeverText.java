@@ -2,7 +2,7 @@ package fiador.report;
 
 import fiador.changes.steps.Step;
 import fiador.grants.Access;
-import fiador.reviews.Sever;
+import fiador.repairs.Sever;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;

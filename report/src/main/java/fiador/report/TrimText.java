@@ -1,9 +1,9 @@
 package fiador.report;
 
 import fiador.changes.steps.Step;
+import fiador.evidence.Evidence;
 import fiador.grants.Access;
-import fiador.reviews.Evidence;
-import fiador.reviews.Trim;
+import fiador.repairs.Trim;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;

@@ -3,7 +3,7 @@ package fiador.files.charter;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.effects.Proof;
-import fiador.reviews.Expected;
+import fiador.findings.check.Expected;
 import java.util.List;
 import java.util.Map;
 

@@ -3,7 +3,7 @@ package fiador.files.identities;
 import com.unboundid.ldap.sdk.DN;
 import com.unboundid.ldap.sdk.Entry;
 import com.unboundid.ldap.sdk.LDAPException;
-import fiador.reviews.Identities.Identity;
+import fiador.evidence.Identities.Identity;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;

@@ -5,7 +5,7 @@ import com.fasterxml.jackson.databind.MappingIterator;
 import com.fasterxml.jackson.dataformat.csv.CsvMapper;
 import com.fasterxml.jackson.dataformat.csv.CsvParser;
 import com.fasterxml.jackson.dataformat.csv.CsvSchema;
-import fiador.campaigns.Returned.Row;
+import fiador.reviews.Returned.Row;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;

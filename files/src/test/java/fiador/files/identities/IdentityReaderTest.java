@@ -3,7 +3,7 @@ package fiador.files.identities;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.reviews.Identities.Identity;
+import fiador.evidence.Identities.Identity;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;

@@ -3,8 +3,8 @@ package fiador.servers.hsqldb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.climb.Climb;
 import fiador.grants.Access;
-import fiador.reviews.Climb;
 import fiador.servers.Login;
 import java.sql.Connection;
 import java.sql.DriverManager;

@@ -3,9 +3,9 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.climb.Climb;
+import fiador.climb.Climb.Means;
 import fiador.grants.Access;
-import fiador.reviews.Climb;
-import fiador.reviews.Climb.Means;
 import fiador.servers.Login;
 import java.sql.Connection;
 import java.sql.DriverManager;

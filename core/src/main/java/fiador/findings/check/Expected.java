@@ -1,0 +1,48 @@
+package fiador.findings.check;
+
+import fiador.changes.wanted.WantedSight.Seal;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What a charter expects of an estate beyond what it demands; all of it may be empty.
+ *
+ * @param umbrella the role that holds all others, or null
+ * @param names patterns of names by what they are for: {@code access_role}, {@code duty_role},
+ *     {@code owner_role}, {@code user}
+ * @param purposes the purpose of each role that has one
+ * @param kinds {@code person} or {@code service}, by user
+ * @param ends the last day of each user that has one
+ * @param duties roles that no one may hold together, by the conflict's name
+ * @param seals what is closed to all but some
+ * @param waivers findings that are accepted
+ * @param ours names of accounts with which servers are administered
+ * @param limits from where on something is a finding
+ */
+public record Expected(
+    String umbrella,
+    Map<String, String> names,
+    Map<String, String> purposes,
+    Map<String, String> kinds,
+    Map<String, LocalDate> ends,
+    Map<String, List<String>> duties,
+    List<Seal> seals,
+    List<Waiver> waivers,
+    Set<String> ours,
+    Limits limits) {
+  /** Nothing is expected. */
+  public static final Expected NOTHING =
+      new Expected(
+          null,
+          Map.of(),
+          Map.of(),
+          Map.of(),
+          Map.of(),
+          Map.of(),
+          List.of(),
+          List.of(),
+          Set.of(),
+          Limits.USUAL);
+}

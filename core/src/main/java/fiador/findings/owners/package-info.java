@@ -1,0 +1,2 @@
+/** Findings about who owns things. */
+package fiador.findings.owners;

@@ -1,0 +1,2 @@
+/** Findings about roles and memberships. */
+package fiador.findings.roles;
