@@ -1,5 +1,32 @@
 package fiador.cli;
 
+import fiador.cli.ask.BypassCommand;
+import fiador.cli.ask.CheckCommand;
+import fiador.cli.ask.ClimbCommand;
+import fiador.cli.ask.HistoryCommand;
+import fiador.cli.ask.HoldersCommand;
+import fiador.cli.ask.HoldingsCommand;
+import fiador.cli.ask.PreviewCommand;
+import fiador.cli.ask.ProveCommand;
+import fiador.cli.ask.TraceCommand;
+import fiador.cli.change.AdoptCommand;
+import fiador.cli.change.GapCommand;
+import fiador.cli.change.NewCommand;
+import fiador.cli.change.SettleCommand;
+import fiador.cli.change.SurveyCommand;
+import fiador.cli.review.ReviewCloseCommand;
+import fiador.cli.review.ReviewDecideCommand;
+import fiador.cli.review.ReviewKeyCommand;
+import fiador.cli.review.ReviewOpenCommand;
+import fiador.cli.review.ReviewRefreshCommand;
+import fiador.cli.review.ReviewSheetsCommand;
+import fiador.cli.review.ReviewStatusCommand;
+import fiador.cli.review.ReviewVerifyCommand;
+import fiador.cli.shell.Common;
+import fiador.cli.shell.Options;
+import fiador.cli.tidy.FindingsCommand;
+import fiador.cli.tidy.SeverCommand;
+import fiador.cli.tidy.TrimCommand;
 import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -9,7 +36,7 @@ import picocli.CommandLine.Model.CommandSpec;
  * The commands there are. Only the one that was asked for is made: reading what a command says of
  * itself is most of a short answer's time, and so is linking a constructor for each.
  */
-final class Commands {
+public final class Commands {
   /** Their names, in the order in which they are of use; some are of two words. */
   static final List<String> NAMES =
       List.of(

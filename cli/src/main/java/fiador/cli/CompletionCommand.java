@@ -1,10 +1,12 @@
 package fiador.cli;
 
+import fiador.cli.shell.Common;
+import fiador.cli.shell.Exit;
 import picocli.AutoComplete;
 
 final class CompletionCommand extends Common {
   @Override
-  String[] description() {
+  public String[] description() {
     return new String[] {
       "Prints a script that lets bash and zsh complete fiador's commands and options.",
       "A release has it, and the man pages, ready in its folders."
@@ -12,12 +14,12 @@ final class CompletionCommand extends Common {
   }
 
   @Override
-  String[] footer() {
+  public String[] footer() {
     return new String[] {"", "Examples:", "  eval \"$(fiador completion)\"        in .bashrc"};
   }
 
   @Override
-  int run() {
+  public int run() {
     out.print(AutoComplete.bash("fiador", Commands.tree()));
     return Exit.YES;
   }

@@ -1,10 +1,14 @@
 package fiador.cli;
 
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.Common;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Output;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.LedgerException;
 import fiador.files.survey.SurveyException;
-import fiador.report.Columns;
-import fiador.servers.ServerException;
+import fiador.report.text.Columns;
+import fiador.servers.jdbc.ServerException;
 import java.io.BufferedOutputStream;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;

@@ -1,12 +1,31 @@
 package fiador.cli;
 
+import fiador.cli.ask.BypassCommand;
+import fiador.cli.ask.HistoryCommand;
+import fiador.cli.ask.HoldersCommand;
+import fiador.cli.ask.HoldingsCommand;
+import fiador.cli.ask.PreviewCommand;
+import fiador.cli.ask.ProveCommand;
+import fiador.cli.ask.TraceCommand;
+import fiador.cli.change.GapCommand;
+import fiador.cli.change.SettleCommand;
+import fiador.cli.change.SurveyCommand;
+import fiador.cli.shell.Asking;
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.Charters;
+import fiador.cli.shell.Common;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Options;
+import fiador.cli.shell.Surveys;
+import fiador.cli.tidy.FindingsCommand;
+import fiador.cli.tidy.SeverCommand;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
-import fiador.servers.Login;
-import fiador.servers.Server;
-import fiador.servers.ServerException;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.kind.Server;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -29,7 +48,7 @@ final class TourCommand extends Common {
   String passwordEnv;
 
   @Override
-  void options(Options options) {
+  public void options(Options options) {
     super.options(options);
     options.optional(
         "DIR",
@@ -57,7 +76,7 @@ final class TourCommand extends Common {
   private int step;
 
   @Override
-  String[] description() {
+  public String[] description() {
     return new String[] {
       "Builds a made-up estate in a fresh folder and walks through the whole job.",
       "It runs on the embedded database, or with --url on a PostgreSQL; it says what each command is."
@@ -65,7 +84,7 @@ final class TourCommand extends Common {
   }
 
   @Override
-  String[] footer() {
+  public String[] footer() {
     return new String[] {
       "",
       "Examples:",
@@ -76,7 +95,8 @@ final class TourCommand extends Common {
   }
 
   @Override
-  int run() throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
     if (url != null && login == null) {
       throw new BadInput("--url needs --login NAME");
     }

@@ -2,8 +2,8 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.servers.Login;
 import fiador.servers.Servers;
+import fiador.servers.jdbc.Login;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import fiador.servers.postgresql.RealPostgresql;
 import java.nio.file.Files;
 import java.nio.file.Path;

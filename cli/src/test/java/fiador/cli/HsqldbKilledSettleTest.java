@@ -1,6 +1,6 @@
 package fiador.cli;
 
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import org.junit.jupiter.api.Test;
 
 /** Killed again and again on HSQLDB. */

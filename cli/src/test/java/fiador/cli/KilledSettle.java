@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.effects.Holdings;
 import fiador.grants.Access;
-import fiador.servers.Login;
-import fiador.servers.Server;
 import fiador.servers.Servers;
+import fiador.servers.jdbc.Login;
+import fiador.servers.kind.Server;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;

@@ -2,9 +2,10 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.servers.Login;
+import fiador.cli.change.SettleCommand;
 import fiador.servers.Servers;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.Sql;
 import fiador.servers.postgresql.RealPostgresql;
 import java.nio.file.Files;
 import java.nio.file.Path;

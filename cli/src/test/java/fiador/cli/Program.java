@@ -1,15 +1,16 @@
 package fiador.cli;
 
+import fiador.cli.change.SettleCommand;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.function.ToIntBiFunction;
 
 /** Runs the program in this JVM and keeps what it said. */
-final class Program {
-  final int code;
-  final String out;
-  final String err;
+public final class Program {
+  public final int code;
+  public final String out;
+  public final String err;
 
   private Program(int code, String out, String err) {
     this.code = code;
@@ -17,7 +18,7 @@ final class Program {
     this.err = err;
   }
 
-  static Program run(String... args) {
+  public static Program run(String... args) {
     return run((out, err) -> Main.run(out, err, args));
   }
 

@@ -2,7 +2,7 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import fiador.servers.mariadb.RealMariadb;
 import fiador.servers.postgresql.RealPostgresql;
 import java.io.IOException;
@@ -18,13 +18,13 @@ import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /** A real server with something on it, and a folder with a charter for it. */
-final class RealEstate {
+public final class RealEstate {
   private static final int VERSION = 18;
   private static final AtomicInteger DATABASES = new AtomicInteger();
 
   final Path folder;
   final String kind;
-  final Login login;
+  public final Login login;
 
   /** A secret that each new user of a charter may be given. */
   private static final String SECRET = "not to be guessed";
@@ -36,7 +36,7 @@ final class RealEstate {
   }
 
   /** A fresh database on the PostgreSQL server that all tests share, without what others left. */
-  static RealEstate postgresql(Path folder, String... setup) throws Exception {
+  public static RealEstate postgresql(Path folder, String... setup) throws Exception {
     Login server = RealPostgresql.login(VERSION);
     RealEstate home = new RealEstate(folder, "postgresql", server);
     for (String old :
@@ -58,7 +58,7 @@ final class RealEstate {
   }
 
   /** The MariaDB server that all tests share, without what the one before left there. */
-  static RealEstate mariadb(Path folder, String... setup) throws Exception {
+  public static RealEstate mariadb(Path folder, String... setup) throws Exception {
     RealEstate estate = new RealEstate(folder, "mariadb", RealMariadb.login());
     for (String old :
         estate.ask(
@@ -78,24 +78,24 @@ final class RealEstate {
   }
 
   /** A fresh HSQLDB in memory. */
-  static RealEstate hsqldb(Path folder, String... setup) throws Exception {
+  public static RealEstate hsqldb(Path folder, String... setup) throws Exception {
     String url = "jdbc:hsqldb:mem:e" + DATABASES.incrementAndGet();
     RealEstate estate = new RealEstate(folder, "hsqldb", new Login(url, "SA", ""));
     estate.run(setup);
     return estate;
   }
 
-  Connection connect(String user, String password) throws SQLException {
+  public Connection connect(String user, String password) throws SQLException {
     return DriverManager.getConnection(login.url(), user, password);
   }
 
   /** Runs statements as the administrator, by a plain connection. */
-  void run(String... statements) throws SQLException {
+  public void run(String... statements) throws SQLException {
     as(login.user(), login.password(), statements);
   }
 
   /** Runs statements as somebody. */
-  void as(String user, String password, String... statements) throws SQLException {
+  public void as(String user, String password, String... statements) throws SQLException {
     try (Connection connection = connect(user, password);
         Statement statement = connection.createStatement()) {
       for (String sql : statements) {
@@ -105,7 +105,7 @@ final class RealEstate {
   }
 
   /** The first column of what a query gives. */
-  List<String> ask(String query) throws SQLException {
+  public List<String> ask(String query) throws SQLException {
     return ask(login.user(), login.password(), query);
   }
 
@@ -127,12 +127,12 @@ final class RealEstate {
   }
 
   /** Writes the charter: what stands behind the server's entry. */
-  RealEstate charter(String rest) throws IOException {
+  public RealEstate charter(String rest) throws IOException {
     return charter(login.user(), rest);
   }
 
   /** Writes the charter for a login of its own. */
-  RealEstate charter(String user, String rest) throws IOException {
+  public RealEstate charter(String user, String rest) throws IOException {
     Files.writeString(
         folder.resolve("fiador.yaml"),
         "fiador: 1\nestate: it\nservers:\n  it: {kind: "
@@ -147,7 +147,7 @@ final class RealEstate {
   }
 
   /** A command about the charter. */
-  Program fiador(String... args) {
+  public Program fiador(String... args) {
     List<String> all = new ArrayList<>(List.of(args));
     all.addAll(List.of("--charter", folder.toString()));
     return Program.run(all.toArray(String[]::new));

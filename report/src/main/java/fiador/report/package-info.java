@@ -1,7 +1,7 @@
 /**
- * Answers to the eye and to programs. {@link fiador.report.Shown} gives things and people their
- * names in text; {@link fiador.report.HoldingRows}, {@link fiador.report.HoldingText} and {@link
- * fiador.report.TraceText} lay answers out; {@link fiador.report.RowWriter} writes rows in every
- * machine format.
+ * Answers to the eye and to programs. {@link fiador.report.shown.Shown} gives things and people
+ * their names in text; {@link fiador.report.rows.HoldingRows}, {@link
+ * fiador.report.text.HoldingText} and {@link fiador.report.text.TraceText} lay answers out; {@link
+ * fiador.report.rows.RowWriter} writes rows in every machine format.
  */
 package fiador.report;

@@ -1,6 +1,7 @@
 package fiador.servers;
 
 import fiador.servers.hsqldb.HsqldbServer;
+import fiador.servers.kind.Server;
 import fiador.servers.mariadb.MariadbServer;
 import fiador.servers.postgresql.PostgresqlServer;
 import java.util.List;

@@ -1,6 +1,10 @@
 package fiador.servers;
 
 import fiador.changes.steps.Step;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.kind.Server;
+import fiador.servers.live.SettleRun;
 import java.util.List;
 
 /** Carries steps out on a server, with nobody watching. */

@@ -16,6 +16,8 @@ import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Compare;
 import fiador.predicates.Expression.Comparison;
+import fiador.servers.kind.Dialect;
+import fiador.servers.kind.Server;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

@@ -7,6 +7,8 @@ import fiador.grants.Access;
 import fiador.grants.Lineage;
 import fiador.grants.Lookup;
 import fiador.grants.Reads;
+import fiador.servers.jdbc.Login;
+import fiador.servers.kind.Server;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

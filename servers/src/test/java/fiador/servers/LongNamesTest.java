@@ -9,6 +9,8 @@ import fiador.changes.wanted.WantedSight;
 import fiador.grants.Access;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
+import fiador.servers.jdbc.Login;
+import fiador.servers.kind.Server;
 import fiador.servers.mariadb.MariadbServer;
 import fiador.servers.mariadb.RandomMariadb;
 import fiador.servers.mariadb.RealMariadb;

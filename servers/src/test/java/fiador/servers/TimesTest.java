@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.estate.ColumnType;
 import fiador.policies.SafeColumn;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.TableReader;
+import fiador.servers.kind.Server;
 import fiador.servers.mariadb.RealMariadb;
 import fiador.servers.postgresql.RealPostgresql;
 import java.sql.Connection;

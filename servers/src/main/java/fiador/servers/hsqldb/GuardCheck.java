@@ -1,7 +1,7 @@
 package fiador.servers.hsqldb;
 
 import fiador.grants.Sights.Doubt;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;

@@ -2,8 +2,8 @@ package fiador.servers.hsqldb;
 
 import fiador.changes.steps.Step;
 import fiador.estate.DottedName;
-import fiador.servers.Dialect;
-import fiador.servers.SightStatements;
+import fiador.servers.kind.Dialect;
+import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
 

@@ -1,7 +1,7 @@
 package fiador.servers.hsqldb;
 
-import fiador.servers.MaskSql;
-import fiador.servers.SightStatements;
+import fiador.servers.policies.MaskSql;
+import fiador.servers.policies.SightStatements;
 import java.util.List;
 import java.util.Locale;
 
@@ -38,7 +38,7 @@ final class HsqldbSight extends SightStatements {
   }
 
   @Override
-  protected String makeView(String name, boolean replace, boolean guarded) {
+  public String makeView(String name, boolean replace, boolean guarded) {
     return (replace ? "ALTER VIEW " : "CREATE VIEW IF NOT EXISTS ") + name;
   }
 

@@ -3,7 +3,7 @@ package fiador.servers.hsqldb;
 import fiador.estate.ColumnType;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Comparison;
-import fiador.servers.MaskSql;
+import fiador.servers.policies.MaskSql;
 import java.util.Locale;
 
 /**

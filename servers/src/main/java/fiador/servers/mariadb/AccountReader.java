@@ -12,7 +12,7 @@ import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.ResultSet;

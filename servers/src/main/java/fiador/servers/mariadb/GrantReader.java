@@ -5,7 +5,7 @@ import fiador.estate.Privilege;
 import fiador.grants.ColumnSets;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.Charset;

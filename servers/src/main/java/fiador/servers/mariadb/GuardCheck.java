@@ -2,7 +2,7 @@ package fiador.servers.mariadb;
 
 import fiador.grants.AccountName;
 import fiador.grants.Sights.Doubt;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import fiador.servers.lineage.QuotedNames;
 import java.sql.Connection;
 import java.sql.SQLException;

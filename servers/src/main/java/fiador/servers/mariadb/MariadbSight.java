@@ -1,7 +1,7 @@
 package fiador.servers.mariadb;
 
-import fiador.servers.MaskSql;
-import fiador.servers.SightStatements;
+import fiador.servers.policies.MaskSql;
+import fiador.servers.policies.SightStatements;
 import java.util.List;
 
 /** Policies on MariaDB: rows and masks by views that read with their definer's rights. */
@@ -50,7 +50,7 @@ final class MariadbSight extends SightStatements {
   }
 
   @Override
-  protected String makeView(String name, boolean replace, boolean guarded) {
+  public String makeView(String name, boolean replace, boolean guarded) {
     return "CREATE OR REPLACE"
         + (guarded ? "" : " ALGORITHM = TEMPTABLE")
         + " SQL SECURITY DEFINER VIEW "

@@ -4,7 +4,7 @@ import fiador.estate.ColumnType;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Extract;
-import fiador.servers.MaskSql;
+import fiador.servers.policies.MaskSql;
 import java.nio.charset.StandardCharsets;
 import java.util.HexFormat;
 

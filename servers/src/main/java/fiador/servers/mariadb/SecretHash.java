@@ -1,6 +1,6 @@
 package fiador.servers.mariadb;
 
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Base64;

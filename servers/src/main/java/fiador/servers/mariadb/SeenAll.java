@@ -1,7 +1,7 @@
 package fiador.servers.mariadb;
 
 import fiador.estate.NodeFact;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Set;

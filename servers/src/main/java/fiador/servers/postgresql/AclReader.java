@@ -8,7 +8,7 @@ import fiador.grants.ColumnSets;
 import fiador.grants.LaterGrant;
 import fiador.grants.LaterGrant.Given;
 import fiador.grants.Terms;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntFunction;
 import java.sql.Connection;

@@ -2,7 +2,7 @@ package fiador.servers.postgresql;
 
 import fiador.grants.Seen.Beside;
 import fiador.grants.Seen.Tie;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

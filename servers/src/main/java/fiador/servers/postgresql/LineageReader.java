@@ -3,7 +3,7 @@ package fiador.servers.postgresql;
 import fiador.estate.EstateBuilder;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import fiador.servers.lineage.LineageCollector;
 import fiador.servers.lineage.Relations;
 import java.sql.Array;

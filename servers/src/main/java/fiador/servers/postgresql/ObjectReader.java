@@ -4,7 +4,7 @@ import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Array;
 import java.sql.Connection;
 import java.sql.ResultSet;

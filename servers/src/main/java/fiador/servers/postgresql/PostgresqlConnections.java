@@ -1,10 +1,10 @@
 package fiador.servers.postgresql;
 
-import fiador.servers.Address;
-import fiador.servers.Login;
-import fiador.servers.ServerException;
-import fiador.servers.Transport.Tls;
-import fiador.servers.Unreachable;
+import fiador.servers.jdbc.Address;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.jdbc.Transport.Tls;
+import fiador.servers.jdbc.Unreachable;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Properties;

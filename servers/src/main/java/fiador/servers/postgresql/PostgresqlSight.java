@@ -3,8 +3,8 @@ package fiador.servers.postgresql;
 import fiador.changes.steps.Step;
 import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
-import fiador.servers.MaskSql;
-import fiador.servers.SightStatements;
+import fiador.servers.policies.MaskSql;
+import fiador.servers.policies.SightStatements;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -83,7 +83,7 @@ final class PostgresqlSight extends SightStatements {
   }
 
   @Override
-  protected String makeView(String name, boolean replace, boolean guarded) {
+  public String makeView(String name, boolean replace, boolean guarded) {
     return "CREATE OR REPLACE VIEW " + name + " WITH (security_barrier = true)";
   }
 

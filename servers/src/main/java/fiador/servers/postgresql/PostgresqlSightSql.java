@@ -5,7 +5,7 @@ import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Comparison;
 import fiador.predicates.Expression.Extract;
-import fiador.servers.MaskSql;
+import fiador.servers.policies.MaskSql;
 
 /**
  * Predicates and masks on PostgreSQL. Whatever asks about the user stands in a query of its own,

@@ -10,7 +10,7 @@ import fiador.estate.Secret;
 import fiador.grants.Membership;
 import fiador.grants.Seen;
 import fiador.grants.Terms;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

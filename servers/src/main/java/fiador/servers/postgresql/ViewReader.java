@@ -2,7 +2,7 @@ package fiador.servers.postgresql;
 
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.sql.Connection;
 import java.sql.SQLException;

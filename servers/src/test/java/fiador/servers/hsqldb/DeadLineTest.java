@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.grants.Access;
-import fiador.servers.Login;
 import fiador.servers.Servers;
-import fiador.servers.Transport;
-import fiador.servers.Transport.Tls;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.Transport;
+import fiador.servers.jdbc.Transport.Tls;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;

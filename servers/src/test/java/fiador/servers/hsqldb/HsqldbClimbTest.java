@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.climb.Climb;
 import fiador.grants.Access;
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;

@@ -2,11 +2,11 @@ package fiador.servers.hsqldb;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.servers.Login;
-import fiador.servers.Server;
-import fiador.servers.ServerException;
 import fiador.servers.SightConformance;
 import fiador.servers.SightScenario;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.kind.Server;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;

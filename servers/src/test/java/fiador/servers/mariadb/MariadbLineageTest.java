@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
 import fiador.servers.LineageConformance;
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.Statement;
 import java.time.Instant;

@@ -1,7 +1,7 @@
 package fiador.servers.mariadb;
 
-import fiador.servers.Login;
-import fiador.servers.ServerException;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;

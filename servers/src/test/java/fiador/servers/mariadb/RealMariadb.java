@@ -1,6 +1,6 @@
 package fiador.servers.mariadb;
 
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.ServerSocket;

@@ -5,9 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.changes.steps.Step;
 import fiador.servers.Carrying;
-import fiador.servers.Login;
-import fiador.servers.ServerException;
-import fiador.servers.SettleRun;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.live.SettleRun;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.Statement;

@@ -12,9 +12,9 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.servers.CharterTrip;
-import fiador.servers.Login;
 import fiador.servers.RoundTrip;
 import fiador.servers.Shrinking;
+import fiador.servers.jdbc.Login;
 import fiador.servers.postgresql.ServerAnswers.Right;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -380,7 +380,7 @@ class PostgresqlConformanceTest {
     }
     for (Privilege privilege :
         List.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.TRUNCATE)) {
-      fiador.servers.Sql.rows(
+      fiador.servers.jdbc.Sql.rows(
           connection,
           "select rolname, nspname, relname, has_table_privilege(r.oid, c.oid, ?) from pg_roles r,"
               + " pg_class c join pg_namespace n on n.oid = relnamespace where relkind in ('r', 'v')"

@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowable;
 
 import fiador.changes.steps.Step;
-import fiador.servers.Login;
-import fiador.servers.ServerException;
-import fiador.servers.SettleRun;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.live.SettleRun;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;

@@ -1,6 +1,6 @@
 package fiador.servers.postgresql;
 
-import fiador.servers.Login;
+import fiador.servers.jdbc.Login;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;

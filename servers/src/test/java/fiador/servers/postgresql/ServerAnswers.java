@@ -1,7 +1,7 @@
 package fiador.servers.postgresql;
 
 import fiador.estate.DottedName;
-import fiador.servers.Sql;
+import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;

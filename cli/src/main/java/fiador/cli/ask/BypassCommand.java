@@ -1,0 +1,81 @@
+package fiador.cli.ask;
+
+import fiador.cli.shell.Asking;
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Options;
+import fiador.estate.Privilege;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.grants.Access;
+import fiador.grants.Lookup;
+import fiador.policies.Bypass;
+import fiador.report.rows.Format;
+import fiador.report.rows.RowWriter;
+import fiador.report.text.BypassText;
+import fiador.servers.jdbc.ServerException;
+import java.io.IOException;
+import java.util.List;
+
+public final class BypassCommand extends Asking {
+  String table;
+
+  @Override
+  public void options(Options options) {
+    super.options(options);
+    options.optional("TABLE", value -> table = value, "Only this table.");
+  }
+
+  @Override
+  public String[] description() {
+    return new String[] {
+      "Who gets round row and mask policies: reads hidden rows or clear values, because the table itself",
+      "is open to them, or a view that reads it with somebody else's rights."
+    };
+  }
+
+  @Override
+  public String[] footer() {
+    return new String[] {
+      "",
+      "The views that were made from the policies are the intended way and not listed.",
+      "Exit code 1 when somebody gets round a policy who is no superuser and does not own the table.",
+      "",
+      "Examples:",
+      "  fiador bypass                       every table with policies",
+      "  fiador bypass billing.customers"
+    };
+  }
+
+  @Override
+  public int run()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Access access = access();
+    int only = -1;
+    if (table != null) {
+      Lookup.Found found = new Lookup(access).node(table, Privilege.SELECT.bit(), false);
+      if (!found.ok()) {
+        throw new BadInput(found.problem());
+      }
+      only = found.id();
+    }
+    int wanted = only;
+    List<Bypass.Way> ways =
+        new Bypass(access, clock)
+            .ways().stream().filter(way -> wanted < 0 || way.table() == wanted).toList();
+    BypassText text = new BypassText(access, width(), clock.instant());
+    if (format == Format.TEXT) {
+      out.print(text.text(ways));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, BypassText.FIELDS)) {
+        for (Bypass.Way way : ways) {
+          writer.row(text.row(way));
+        }
+      }
+    }
+    boolean anybody =
+        ways.stream()
+            .anyMatch(way -> way.users().size() > way.powerful().size() || !way.owners().isEmpty());
+    return anybody ? Exit.NO : Exit.YES;
+  }
+}

@@ -1,0 +1,2 @@
+/** Commands that ask and change nothing. */
+package fiador.cli.ask;

@@ -1,0 +1,226 @@
+package fiador.cli.change;
+
+import fiador.changes.Gap;
+import fiador.changes.ordering.Transactions;
+import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.outcome.SightEffects;
+import fiador.changes.steps.Step;
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.Change;
+import fiador.cli.shell.Charters;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Options;
+import fiador.cli.shell.Scripts;
+import fiador.cli.shell.Surveys;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.files.survey.SurveyReader;
+import fiador.grants.Access;
+import fiador.report.rows.ChangeRows;
+import fiador.report.rows.Format;
+import fiador.report.rows.RowWriter;
+import fiador.report.shown.Shown;
+import fiador.report.text.ChangeText;
+import fiador.report.text.Headline;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.kind.Dialect;
+import fiador.servers.kind.Server;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+public final class GapCommand extends Change {
+  private static final int STATEMENTS = 30;
+  private static final List<String> STATEMENT_FIELDS = List.of("number", "database", "statement");
+
+  String from;
+  Path script;
+  Path undoScript;
+  boolean statements;
+  Format format = Format.TEXT;
+
+  @Override
+  public void options(Options options) {
+    super.options(options);
+    options.option(
+        "--from",
+        "X",
+        value -> from = value,
+        "A survey file, or a server of the charter, surveyed afresh. Else the newest survey, else",
+        "the server.");
+    options.option(
+        "--script",
+        "FILE",
+        Path.class,
+        value -> script = value,
+        "Writes the statements for the server's own client, for somebody else to run.");
+    options.option(
+        "--undo-script",
+        "FILE",
+        Path.class,
+        value -> undoScript = value,
+        "Writes the statements that take them back.");
+    options.flag(
+        "--statements",
+        given -> statements = given,
+        "Shows all statements; as json, jsonl, csv or markdown one in a row, instead of the effect.");
+    options.format(
+        value -> format = value, "text; or the effect on people as json, jsonl, csv or markdown.");
+  }
+
+  @Override
+  public String[] description() {
+    return new String[] {
+      "What a server lacks and has too much by the charter: the statements, and who gains and loses what.",
+      "Runs nothing. Exit code 1 when there is a gap."
+    };
+  }
+
+  @Override
+  public String[] footer() {
+    return new String[] {
+      "",
+      "Only what the charter lists under \"governs\" is ever taken away.",
+      "",
+      "Examples:",
+      "  fiador gap                            the newest survey against the charter here",
+      "  fiador gap --from waterworks          survey that server afresh",
+      "  fiador gap --script change.sql --undo-script back.sql"
+    };
+  }
+
+  @Override
+  public int run()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+    Charter charter = Charters.read(folder);
+    Charter.ServerEntry entry =
+        Charters.server(charter, server == null && isServer(charter) ? from : server);
+    Server kind = Surveys.kind(entry);
+    Access before = before(charter, entry);
+    Gap gap = gap(before, charter, entry);
+    List<Step> steps = gap.plan().steps();
+    if (script != null) {
+      Scripts.write(script, before, steps);
+    }
+    if (undoScript != null) {
+      Scripts.write(undoScript, before, inverse(steps));
+    }
+    if (format == Format.TEXT) {
+      print(gap, entry, kind);
+    } else if (statements) {
+      rows(kind, steps);
+    } else {
+      ChangeRows rows = new ChangeRows(gap);
+      try (RowWriter writer = RowWriter.to(out, format, ChangeRows.FIELDS)) {
+        for (PeopleEffects.Change change : gap.effects()) {
+          writer.row(rows.row(change));
+        }
+        for (SightEffects.Change change : gap.sights()) {
+          writer.row(rows.row(change));
+        }
+      }
+    }
+    sayNotes(gap);
+    return gap.plan().isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private boolean isServer(Charter charter) {
+    return from != null && charter.servers().containsKey(from);
+  }
+
+  private Access before(Charter charter, Charter.ServerEntry entry)
+      throws BadInput, SurveyException, ServerException, IOException {
+    if (from != null && !isServer(charter)) {
+      Path file = Path.of(from);
+      if (!Files.isRegularFile(file)) {
+        throw new BadInput("--from " + from + " is no survey file and no server of the charter");
+      }
+      Access survey = SurveyReader.read(file);
+      if (!survey.about().kind().equals(entry.kind())) {
+        throw new BadInput(
+            from
+                + " is the survey of a "
+                + survey.about().kind()
+                + ", and "
+                + entry.name()
+                + " is a "
+                + entry.kind());
+      }
+      return survey;
+    }
+    Path kept = Surveys.file(folder, entry.name());
+    if (from == null && Files.isRegularFile(kept)) {
+      return SurveyReader.read(kept);
+    }
+    return Surveys.take(charter, entry, clock.instant(), this::note);
+  }
+
+  private void print(Gap gap, Charter.ServerEntry entry, Server kind) {
+    String origin = new Shown(gap.before(), true).origin(clock.instant());
+    List<Step> steps = gap.plan().steps();
+    if (steps.isEmpty()) {
+      String answer = "no gap: " + entry.name() + " is as the charter says";
+      out.println(Headline.of(answer, origin, width()));
+      return;
+    }
+    ChangeText effect = new ChangeText(gap, width());
+    List<String> statements = statements(kind, steps);
+    String answer =
+        "gap of "
+            + entry.name()
+            + ": "
+            + (statements.size() == 1 ? "1 statement" : statements.size() + " statements")
+            + "; "
+            + effect.summary();
+    out.println(Headline.of(answer, origin, width()));
+    if (!gap.effects().isEmpty()) {
+      out.println();
+      out.println("effect on people");
+      out.print(effect.text());
+    }
+    if (!gap.sights().isEmpty()) {
+      out.println();
+      out.println("what people see");
+      out.print(effect.seen());
+    }
+    String sights = effect.sights();
+    if (!sights.isEmpty()) {
+      out.println();
+      out.println("rows and columns");
+      out.print(sights);
+    }
+    out.println();
+    out.println("statements");
+    List<Dialect.Batch> batches = kind.dialect().batches(steps);
+    int most = this.statements ? batches.size() : STATEMENTS;
+    // as they are sent: a line break may stand in a text
+    batches.stream()
+        .limit(most)
+        .flatMap(batch -> batch.statements().stream())
+        .forEach(sql -> out.println("  " + sql + ";"));
+    if (batches.size() > most) {
+      out.println("  and " + (batches.size() - most) + " more; --statements shows them all");
+    }
+  }
+
+  private void rows(Server kind, List<Step> steps) throws IOException {
+    try (RowWriter writer = RowWriter.to(out, format, STATEMENT_FIELDS)) {
+      int number = 0;
+      for (Transactions.Part part : Transactions.of(steps)) {
+        for (Dialect.Batch batch : kind.dialect().batches(part.steps())) {
+          for (String sql : batch.statements()) {
+            Map<String, Object> row = new LinkedHashMap<>();
+            row.put("number", ++number);
+            row.put("database", part.database());
+            row.put("statement", sql);
+            writer.row(row);
+          }
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,54 @@
+package fiador.cli.change;
+
+import fiador.changes.steps.Step;
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.UserSecrets;
+import fiador.grants.Access;
+import fiador.servers.live.SettleRun;
+import java.io.Console;
+import java.nio.CharBuffer;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** The secrets of users that a change creates. */
+final class NewSecrets {
+  private NewSecrets() {}
+
+  /** All of them before the first statement, so that none is missed half-way. */
+  static SettleRun.Secrets of(Access before, List<Step> steps) throws BadInput {
+    List<String> fresh = new ArrayList<>();
+    for (Step step : steps) {
+      if (step instanceof Step.CreateUser user) {
+        fresh.add(user.user());
+      }
+    }
+    UserSecrets variables = UserSecrets.of(before, fresh);
+    Map<String, char[]> secrets = new HashMap<>();
+    List<String> missing = new ArrayList<>();
+    Console console = System.console();
+    for (String user : fresh) {
+      String value = variables.of(user);
+      if (value != null) {
+        secrets.put(user, value.toCharArray());
+      } else if (console != null) {
+        char[] typed = console.readPassword("secret of the new user %s: ", user);
+        if (typed == null || typed.length == 0) {
+          throw new BadInput("no secret for " + user + "; nothing was changed");
+        }
+        UserSecrets.whole("what was typed", CharBuffer.wrap(typed));
+        secrets.put(user, typed);
+      } else {
+        missing.add(variables.variable(user));
+      }
+    }
+    if (!missing.isEmpty()) {
+      throw new BadInput(
+          "new users need secrets, and the environment does not have them: "
+              + String.join(", ", missing)
+              + "; nothing was changed");
+    }
+    return secrets::get;
+  }
+}

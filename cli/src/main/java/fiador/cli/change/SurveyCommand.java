@@ -1,0 +1,210 @@
+package fiador.cli.change;
+
+import fiador.cli.shell.BadInput;
+import fiador.cli.shell.Charters;
+import fiador.cli.shell.Common;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Ledgers;
+import fiador.cli.shell.Options;
+import fiador.cli.shell.Surveys;
+import fiador.files.charter.Charter;
+import fiador.files.charter.CharterException;
+import fiador.files.ledger.Ledger;
+import fiador.grants.Access;
+import fiador.servers.Servers;
+import fiador.servers.jdbc.Address;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.jdbc.Transport;
+import fiador.servers.kind.Server;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+
+public final class SurveyCommand extends Common {
+  String server;
+  Path charter = Path.of("");
+  String url;
+  String login;
+  String passwordEnv;
+  String tls = "";
+  String tlsAuthority = "";
+  String keeper;
+  Integer connectSeconds;
+  Integer statementSeconds;
+  List<String> databases = List.of();
+  Path to;
+  Path ledger;
+
+  @Override
+  public void options(Options options) {
+    super.options(options);
+    options.optional("SERVER", value -> server = value, "A server of the charter.");
+    options.charter(value -> charter = value);
+    options.option("--url", "URL", value -> url = value, "The address of a server in no charter.");
+    options.option("--login", "NAME", value -> login = value, "The account to read with.");
+    options.option(
+        "--password-env",
+        "VAR",
+        value -> passwordEnv = value,
+        "The environment variable that holds the account's secret.");
+    options.option(
+        "--tls",
+        "HOW",
+        value -> tls = value,
+        "How much of the server is checked before the secret is sent: verify-full, verify-ca,",
+        "unverified or off. Else verify-full, and nothing on this machine itself.");
+    options.option(
+        "--tls-authority",
+        "FILE",
+        value -> tlsAuthority = value,
+        "The certificates that are trusted; else the Java runtime's own.");
+    options.option(
+        "--keeper",
+        "NAME",
+        value -> keeper = value,
+        "The account that settles, whose guarded schema is believed; else the login.");
+    options.option(
+        "--connect-seconds",
+        "N",
+        Integer.class,
+        value -> connectSeconds = value,
+        "How long connecting may take; else 15.");
+    options.option(
+        "--statement-seconds",
+        "N",
+        Integer.class,
+        value -> statementSeconds = value,
+        "How long one statement may take; else 600.");
+    options.list(
+        "--database",
+        "NAME",
+        String.class,
+        value -> databases = value,
+        "Looks into this database only; may be given several times. Else into all.");
+    options.option(
+        "--to",
+        "FILE",
+        Path.class,
+        value -> to = value,
+        "Where to write; else where questions about the charter's server look for it.");
+    options.option(
+        "--ledger",
+        "FILE",
+        Path.class,
+        value -> ledger = value,
+        "Records it in this ledger; else a charter's server in the charter's.");
+  }
+
+  @Override
+  public String[] description() {
+    return new String[] {
+      "Reads a live server into a survey file.",
+      "Users, roles, memberships, objects, columns, grants, ownership, views; no rows and no secrets."
+    };
+  }
+
+  @Override
+  public String[] footer() {
+    return new String[] {
+      "",
+      "Examples:",
+      "  fiador survey                     the only server of the charter in this folder",
+      "  fiador survey waterworks          that server of the charter",
+      "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
+      "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
+    };
+  }
+
+  @Override
+  public int run() throws BadInput, CharterException, ServerException, IOException {
+    Access access;
+    Path file = to;
+    Charter chartered = url == null ? Charters.read(charter) : null;
+    if (url != null) {
+      if (server != null) {
+        throw new BadInput("a server of the charter and --url do not go together");
+      }
+      if (login == null || to == null) {
+        throw new BadInput("--url needs --login NAME and --to FILE");
+      }
+      Server kind = kindOf(url);
+      access = kind.survey(login(), nameOf(url), databases, clock.instant(), this::note);
+    } else {
+      Charter.ServerEntry entry = Charters.server(chartered, server);
+      access = Surveys.take(chartered, entry, databases, clock.instant(), this::note);
+      file = to == null ? Surveys.file(charter, entry.name()) : to;
+    }
+    Surveys.write(access, file);
+    say("surveyed " + Surveys.summary(access));
+    say("written to " + file);
+    try (Ledger kept =
+        ledger != null
+            ? Ledger.open(ledger)
+            : chartered == null ? null : Ledgers.open(charter, chartered)) {
+      if (kept != null) {
+        boolean fresh = kept.record(access);
+        say("recorded in the ledger: " + (fresh ? "not as it was before" : "as it was before"));
+      }
+    }
+    return Exit.YES;
+  }
+
+  private Login login() throws BadInput {
+    Transport.Tls how = Transport.Tls.of(tls);
+    if (how == null) {
+      throw new BadInput(
+          "--tls "
+              + tls
+              + " is not known; it is one of "
+              + String.join(", ", Transport.Tls.words()));
+    }
+    if (Address.of(url).holdsSecret()) {
+      throw new BadInput(
+          "there is a secret in the address; leave it out and name the variable of the environment"
+              + " that holds it: --password-env NAME");
+    }
+    Transport usual = Transport.USUAL;
+    Transport transport =
+        new Transport(
+            how,
+            tlsAuthority,
+            connectSeconds == null ? usual.connectSeconds() : Math.max(1, connectSeconds),
+            statementSeconds == null ? usual.statementSeconds() : Math.max(1, statementSeconds),
+            usual.lockSeconds());
+    return new Login(url, login, password(), transport, keeper == null ? login : keeper);
+  }
+
+  private String password() throws BadInput {
+    if (passwordEnv == null) {
+      return "";
+    }
+    String password = System.getenv(passwordEnv);
+    if (password == null) {
+      throw new BadInput(
+          "the environment has no "
+              + passwordEnv
+              + "; --password-env names the variable that holds"
+              + " the secret");
+    }
+    return password;
+  }
+
+  public static Server kindOf(String url) throws BadInput {
+    return Servers.ofUrl(url)
+        .orElseThrow(
+            () ->
+                new BadInput(
+                    "the address "
+                        + Address.of(url).shown()
+                        + " is of no known kind; it should begin with one of "
+                        + String.join(", ", Servers.urlPrefixes())));
+  }
+
+  /** The host and port, or the file: what is left of an address without its options. */
+  static String nameOf(String url) {
+    String bare = url.replaceFirst("^jdbc:[a-z]+:(//)?", "").replaceFirst("[?;].*$", "");
+    String host = bare.replaceFirst("/.*$", "");
+    return host.isEmpty() || host.endsWith(":") ? bare : host;
+  }
+}

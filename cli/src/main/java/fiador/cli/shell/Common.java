@@ -1,0 +1,76 @@
+package fiador.cli.shell;
+
+import fiador.files.charter.CharterException;
+import fiador.files.survey.SurveyException;
+import fiador.report.shown.Visible;
+import fiador.servers.jdbc.ServerException;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.time.Clock;
+
+/**
+ * What all commands share. What they say of themselves are methods and no annotation, because
+ * reading an annotation takes a short answer longer than finding it.
+ */
+public abstract class Common {
+  public PrintStream out;
+  public PrintStream err;
+
+  /** Standard error as it is, for what moves a terminal's cursor on purpose. */
+  public PrintStream terminal;
+
+  public Clock clock = Clock.systemUTC();
+
+  protected boolean help;
+  public boolean quiet;
+  public boolean verbose;
+  public Integer widthOption;
+
+  /** Says what the command takes. */
+  public void options(Options options) {
+    options.help(given -> help = given, "Shows this help.");
+    options.flag('q', "--quiet", given -> quiet = given, "Says nothing but the answer and errors.");
+    options.flag(
+        'v', "--verbose", given -> verbose = given, "Shows more when something goes wrong.");
+    options.option(
+        "--width",
+        "N",
+        Integer.class,
+        value -> widthOption = value,
+        "How wide a line of text may be; else the terminal's COLUMNS, else 100.");
+  }
+
+  /** What the command does, for its help. */
+  public abstract String[] description();
+
+  /** What else its help says: examples. */
+  public String[] footer() {
+    return new String[0];
+  }
+
+  /** Does the work; gives the exit code. */
+  public abstract int run()
+      throws BadInput, SurveyException, CharterException, ServerException, IOException;
+
+  public int width() {
+    if (widthOption != null) {
+      return Math.max(40, widthOption);
+    }
+    String columns = System.getenv("COLUMNS");
+    return columns != null && columns.matches("\\d{2,4}")
+        ? Math.max(40, Integer.parseInt(columns))
+        : 100;
+  }
+
+  /** Says what the reader of an answer has to know of what it was made from. */
+  public void note(String note) {
+    say("note: " + note);
+  }
+
+  /** Says something on the way, unless told to be quiet. */
+  public void say(String message) {
+    if (!quiet) {
+      err.println(Visible.of(message));
+    }
+  }
+}

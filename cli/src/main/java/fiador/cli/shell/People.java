@@ -1,0 +1,69 @@
+package fiador.cli.shell;
+
+import fiador.evidence.Identities;
+import fiador.files.identities.DirectoryReader;
+import fiador.files.identities.IdentityException;
+import fiador.files.identities.IdentityReader;
+import java.io.IOException;
+import java.nio.file.Path;
+
+/** Where the people come from: a file, or a directory. */
+public final class People {
+  public String source;
+  String login;
+  String passwordEnv;
+  Path before;
+
+  /** Takes them from the command line. */
+  public void options(Options options) {
+    options.option(
+        "--people",
+        "SOURCE",
+        value -> source = value,
+        "The people there are: a file (CSV, LDIF or SCIM JSON), or a directory,",
+        "ldaps://host/base (docs/people.md).");
+    options.option(
+        "--people-login",
+        "DN",
+        value -> login = value,
+        "Whom to log in to the directory as; else nobody.");
+    options.option(
+        "--people-password-env",
+        "VAR",
+        value -> passwordEnv = value,
+        "The environment variable that holds the secret for that.");
+    options.option(
+        "--people-before",
+        "FILE",
+        Path.class,
+        value -> before = value,
+        "An older list of people, to tell who moved.");
+  }
+
+  /** The people there are, or null where no list was given. */
+  public Identities read() throws BadInput, IOException {
+    if (source == null) {
+      return null;
+    }
+    try {
+      Identities now = list();
+      return before == null ? now : now.after(IdentityReader.read(before));
+    } catch (IdentityException wrong) {
+      throw new BadInput(wrong.getMessage());
+    }
+  }
+
+  private Identities list() throws BadInput, IdentityException, IOException {
+    if (!DirectoryReader.isAddress(source)) {
+      return IdentityReader.read(Path.of(source));
+    }
+    String secret = passwordEnv == null ? null : System.getenv(passwordEnv);
+    if (login != null && (secret == null || secret.isEmpty())) {
+      throw new BadInput(
+          passwordEnv == null
+              ? "--people-login needs --people-password-env VAR"
+              : "the environment has no " + passwordEnv);
+    }
+    return DirectoryReader.read(source, login, secret);
+  }
+}

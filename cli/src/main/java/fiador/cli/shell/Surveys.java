@@ -1,0 +1,117 @@
+package fiador.cli.shell;
+
+import fiador.changes.Seals;
+import fiador.files.Kept;
+import fiador.files.charter.Charter;
+import fiador.files.charter.Charter.ServerEntry;
+import fiador.files.charter.CharterReader;
+import fiador.files.survey.SurveyWriter;
+import fiador.grants.Access;
+import fiador.servers.Servers;
+import fiador.servers.jdbc.Login;
+import fiador.servers.jdbc.ServerException;
+import fiador.servers.jdbc.Transport;
+import fiador.servers.kind.Server;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+
+/** Where surveys of a charter's servers are kept, and how they are taken. */
+public final class Surveys {
+  private Surveys() {}
+
+  /** The newest survey of a server. */
+  public static Path file(Path charterFolder, String server) {
+    return charterFolder.resolve(".fiador").resolve(Kept.name(server) + ".survey.jsonl");
+  }
+
+  /** The only survey there is, so that the charter need not be read; null when there are others. */
+  static Path only(Path charterFolder) throws IOException {
+    Path kept = charterFolder.resolve(".fiador");
+    if (!Files.isRegularFile(charterFolder.resolve(CharterReader.ROOT))
+        || !Files.isDirectory(kept)) {
+      return null;
+    }
+    try (Stream<Path> files = Files.list(kept)) {
+      List<Path> surveys = files.filter(file -> file.toString().endsWith(".survey.jsonl")).toList();
+      return surveys.size() == 1 ? surveys.get(0) : null;
+    }
+  }
+
+  public static Server kind(ServerEntry entry) {
+    return Servers.named(entry.kind()).orElseThrow();
+  }
+
+  public static Login login(ServerEntry entry) {
+    Charter.Line line = entry.line();
+    Transport usual = Transport.USUAL;
+    Transport transport =
+        new Transport(
+            Transport.Tls.of(line.tls()),
+            line.authority(),
+            or(line.connectSeconds(), usual.connectSeconds()),
+            or(line.statementSeconds(), usual.statementSeconds()),
+            or(line.lockSeconds(), usual.lockSeconds()));
+    String keeper = entry.keeper().isEmpty() ? entry.login() : entry.keeper();
+    return new Login(entry.url(), entry.login(), entry.password(), transport, keeper);
+  }
+
+  private static int or(int said, int usual) {
+    return said == 0 ? usual : said;
+  }
+
+  public static Access take(Charter charter, ServerEntry entry, Instant now, Consumer<String> notes)
+      throws ServerException {
+    return take(charter, entry, List.of(), now, notes);
+  }
+
+  /** Surveys a server, some of its databases or all, and notes what the charter seals there. */
+  public static Access take(
+      Charter charter,
+      ServerEntry entry,
+      List<String> databases,
+      Instant now,
+      Consumer<String> notes)
+      throws ServerException {
+    Access access = kind(entry).survey(login(entry), entry.name(), databases, now, notes);
+    return Seals.noted(access, charter.wanted().sight().seals());
+  }
+
+  /** What a survey holds, in one sentence. */
+  public static String summary(Access access) {
+    int users = 0;
+    for (int i = 0; i < access.principals().size(); i++) {
+      users += access.principals().isUser(i) ? 1 : 0;
+    }
+    int roles = access.principals().size() - users - 1;
+    int objects = 0;
+    for (int node = 0; node < access.tree().size(); node++) {
+      boolean counts = access.tree().kind(node).isObject() && !access.tree().isSystem(node);
+      objects += counts ? 1 : 0;
+    }
+    return access.about().server()
+        + " ("
+        + access.about().kind()
+        + " "
+        + access.about().version()
+        + "): "
+        + users
+        + " users, "
+        + roles
+        + " roles, "
+        + access.memberships().size()
+        + " memberships, "
+        + objects
+        + " objects, "
+        + access.grants().size()
+        + " grants";
+  }
+
+  public static void write(Access access, Path file) throws IOException {
+    SurveyWriter.write(access, file);
+  }
+}

@@ -1,0 +1,92 @@
+package fiador.report.rows;
+
+import fiador.effects.Holding;
+import fiador.estate.Privilege;
+import fiador.grants.Access;
+import fiador.policies.Seeing;
+import fiador.predicates.PredicateText;
+import fiador.report.shown.NoLogin;
+import java.time.Instant;
+import java.util.BitSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** Holdings as the machine contract has them; see docs/output.md. */
+public final class HoldingRows {
+  /** The fields, in order. */
+  public static final List<String> FIELDS =
+      List.of(
+          "user",
+          "privilege",
+          "kind",
+          "object",
+          "columns",
+          "state",
+          "grantable",
+          "rows",
+          "masked",
+          "cannot_log_in");
+
+  private final Access access;
+  private final Seeing seeing;
+  private final Instant now;
+
+  /** Rows of that estate, at that time. */
+  public HoldingRows(Access access, Instant now) {
+    this.access = access;
+    this.now = now;
+    this.seeing = new Seeing(access);
+  }
+
+  /** One holding. */
+  public Map<String, Object> row(Holding holding) {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("user", access.principals().name(holding.user()));
+    row.put("privilege", holding.privilege().text());
+    row.put("kind", access.tree().kind(holding.node()).contractName());
+    row.put("object", access.tree().path(holding.node()));
+    if (holding.columns() != null) {
+      row.put(
+          "columns",
+          holding.columns().stream()
+              .mapToObj(column -> access.tree().column(holding.node(), column))
+              .collect(Collectors.toList()));
+    }
+    row.put("state", holding.state().text());
+    row.put("grantable", holding.grantable());
+    if (holding.privilege() == Privilege.SELECT && seeing.decides(holding.node())) {
+      Seeing.Answer answer = seeing.of(holding.user(), holding.node());
+      sight(answer, holding.columns(), access, row);
+    }
+    row.put("cannot_log_in", NoLogin.why(access, holding.user(), now));
+    return row;
+  }
+
+  /**
+   * Adds which rows come back and which columns masked.
+   *
+   * @param columns the only columns held, or null for all
+   */
+  public static void sight(
+      Seeing.Answer answer, BitSet columns, Access access, Map<String, Object> row) {
+    if (answer.exempt() != null) {
+      return;
+    }
+    if (!answer.isKnown()) {
+      row.put("rows", null);
+    } else if (!answer.seen().allRows()) {
+      row.put("rows", PredicateText.of(answer.seen().condition()));
+    }
+    List<String> masked =
+        answer.seen().masks().keySet().stream()
+            .filter(
+                name ->
+                    columns == null || columns.get(access.tree().columnNamed(answer.table(), name)))
+            .toList();
+    if (!masked.isEmpty()) {
+      row.put("masked", masked);
+    }
+  }
+}

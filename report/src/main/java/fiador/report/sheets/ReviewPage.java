@@ -1,0 +1,106 @@
+package fiador.report.sheets;
+
+import fiador.report.shown.Shown;
+import fiador.reviews.Decision;
+import fiador.reviews.Line;
+import fiador.reviews.Review;
+import gg.jte.ContentType;
+import gg.jte.TemplateEngine;
+import gg.jte.output.StringOutput;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.Base64;
+import java.util.List;
+
+/**
+ * One page on which a reviewer decides, without a server behind it: it saves a file to send back.
+ * Only its own script runs on it, whatever names it shows.
+ *
+ * @param review the review's name
+ * @param reviewer who is asked
+ * @param server the server it is about
+ * @param asOf when its facts were read
+ * @param rows the lines
+ * @param style how it looks
+ * @param script what it does
+ * @param scriptDigest names the script to the browser as the only one to run
+ */
+public record ReviewPage(
+    String review,
+    String reviewer,
+    String server,
+    String asOf,
+    List<Row> rows,
+    String style,
+    String script,
+    String scriptDigest) {
+  /** What can be answered. */
+  public static final List<String> ANSWERS = List.of("keep", "revoke", "unsure");
+
+  /** A line as texts. */
+  public record Row(
+      String key,
+      String person,
+      String may,
+      String through,
+      String since,
+      String lastUsed,
+      String findings,
+      String decision,
+      String remark) {
+    static Row of(Review review, Line line) {
+      Decision decision = review.decision(line.key());
+      return new Row(
+          line.key(),
+          line.person(),
+          line.may(),
+          line.through(),
+          line.since(),
+          line.lastUsed(),
+          String.join(", ", line.findings()),
+          decision == null ? "" : decision.answer().text(),
+          decision == null ? "" : decision.remark());
+    }
+  }
+
+  /** The page of one reviewer, as HTML. */
+  static String html(Review review, String reviewer) {
+    String script = resource("sheet.js");
+    ReviewPage page =
+        new ReviewPage(
+            review.name(),
+            reviewer,
+            review.server(),
+            Shown.time(review.opened()),
+            review.linesOf(reviewer).stream().map(line -> Row.of(review, line)).toList(),
+            resource("sheet.css"),
+            script,
+            digest(script));
+    StringOutput out = new StringOutput();
+    TemplateEngine.createPrecompiled(
+            null, ContentType.Html, ReviewPage.class.getClassLoader(), "fiador.report.pages")
+        .render("sheet.jte", page, out);
+    return out.toString();
+  }
+
+  private static String digest(String script) {
+    try {
+      MessageDigest digest = MessageDigest.getInstance("SHA-256");
+      byte[] bytes = digest.digest(script.getBytes(StandardCharsets.UTF_8));
+      return "sha256-" + Base64.getEncoder().encodeToString(bytes);
+    } catch (NoSuchAlgorithmException never) {
+      throw new IllegalStateException("every Java has SHA-256", never);
+    }
+  }
+
+  private static String resource(String name) {
+    try (InputStream in = ReviewPage.class.getResourceAsStream(name)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException broken) {
+      throw new IllegalStateException(name + " cannot be read from the program itself", broken);
+    }
+  }
+}

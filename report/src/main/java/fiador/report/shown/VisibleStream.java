@@ -1,0 +1,99 @@
+package fiador.report.shown;
+
+import java.io.FilterOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+
+/**
+ * The last door before a terminal or a file: of UTF-8 only what can be seen goes through, with ends
+ * of lines and tabs; see {@link Visible}. What is no UTF-8 is a replacement character. Cost: one
+ * look at each byte.
+ */
+public final class VisibleStream extends FilterOutputStream {
+  private final byte[] pending = new byte[4];
+  private int held;
+  private int wanted;
+  private boolean afterReturn;
+
+  /** Writes to that stream. */
+  public VisibleStream(OutputStream to) {
+    super(to);
+  }
+
+  @Override
+  public void write(int b) throws IOException {
+    write(new byte[] {(byte) b}, 0, 1);
+  }
+
+  @Override
+  public void write(byte[] bytes, int from, int length) throws IOException {
+    int plain = from;
+    int end = from + length;
+    for (int i = from; i < end; i++) {
+      byte b = bytes[i];
+      boolean passes =
+          held == 0 && !afterReturn && (b >= ' ' && b < 0x7f || b == '\n' || b == '\t');
+      if (!passes) {
+        out.write(bytes, plain, i - plain);
+        plain = i + 1;
+        odd(b);
+      }
+    }
+    out.write(bytes, plain, end - plain);
+  }
+
+  private void odd(byte b) throws IOException {
+    if (afterReturn) {
+      afterReturn = false;
+      out.write((b == '\n' ? "\r" : Visible.written('\r')).getBytes(StandardCharsets.US_ASCII));
+    }
+    boolean continues = (b & 0xc0) == 0x80;
+    if (held > 0 && continues) {
+      pending[held++] = b;
+      if (held == wanted) {
+        release();
+      }
+      return;
+    }
+    if (held > 0) {
+      release();
+    }
+    if (b == '\r') {
+      afterReturn = true;
+    } else if (b >= 0) {
+      boolean passes = b >= ' ' && b < 0x7f || b == '\n' || b == '\t';
+      text(passes ? String.valueOf((char) b) : Visible.written((char) b));
+    } else {
+      wanted = (b & 0xe0) == 0xc0 ? 2 : (b & 0xf0) == 0xe0 ? 3 : (b & 0xf8) == 0xf0 ? 4 : 1;
+      pending[held++] = b;
+      if (held == wanted) {
+        release();
+      }
+    }
+  }
+
+  private void release() throws IOException {
+    String decoded = new String(pending, 0, held, StandardCharsets.UTF_8);
+    held = 0;
+    text(Visible.of(decoded));
+  }
+
+  private void text(String text) throws IOException {
+    out.write(text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  @Override
+  public void flush() throws IOException {
+    // a character may come in two pieces with a flush between; a lonely return has been seen whole
+    out.flush();
+  }
+
+  @Override
+  public void close() throws IOException {
+    if (held > 0) {
+      release();
+    }
+    super.close();
+  }
+}

@@ -1,0 +1,116 @@
+package fiador.report.text;
+
+import fiador.changes.Gap;
+import fiador.climb.Climb;
+import fiador.climb.Climb.Ladder;
+import fiador.climb.Climb.Rung;
+import fiador.grants.Access;
+import fiador.report.shown.Shown;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What somebody could come to hold, for people and for programs. */
+public final class ClimbText {
+  /** The fields, in order. */
+  public static final List<String> FIELDS = List.of("user", "gains", "rungs");
+
+  private static final int LADDERS = 8;
+
+  private final Shown shown;
+  private final Shown plain;
+  private final int width;
+  private final Instant now;
+
+  /** Parameters as for {@link HoldingText}. */
+  public ClimbText(Access access, int width, Instant now) {
+    this.shown = new Shown(access, true);
+    this.plain = new Shown(access, false);
+    this.width = width;
+    this.now = now;
+  }
+
+  /**
+   * The answer, the ladders, and what all of it adds.
+   *
+   * @param gained what the user would hold with all roles it can give itself; null for none
+   */
+  public String text(Climb.Result result, Gap gained) {
+    String who = shown.principal(result.user());
+    String answer =
+        result.alreadyAdministrator()
+            ? who + " is an administrator already: nothing holds it"
+            : result.administrator() != null
+                ? "yes: " + who + " can make itself administrator"
+                : result.ladders().isEmpty()
+                    ? "no: " + who + " cannot come to hold more by its own means"
+                    : "yes: " + who + " can come to hold more by its own means";
+    StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
+    text.append("\n");
+    if (result.administrator() != null) {
+      text.append("\nto administrator\n").append(rungs(result.administrator()));
+    }
+    List<Ladder> ladders = result.ladders();
+    for (int i = 0; i < Math.min(LADDERS, ladders.size()); i++) {
+      Ladder ladder = ladders.get(i);
+      text.append("\nto ").append(shown.principal(ladder.gained())).append('\n');
+      text.append(rungs(ladder));
+    }
+    if (ladders.size() > LADDERS) {
+      text.append("\nand to ").append(ladders.size() - LADDERS).append(" more\n");
+    }
+    String effects = gained == null ? "" : new ChangeText(gained, width).text();
+    text.append(effects.isEmpty() ? "" : "\nwhat that adds\n" + effects);
+    return text.toString();
+  }
+
+  private String rungs(Ladder ladder) {
+    Columns lines = new Columns(width);
+    for (int i = 0; i < ladder.rungs().size(); i++) {
+      Rung rung = ladder.rungs().get(i);
+      String as = "as " + shown.principal(rung.by());
+      lines.line(String.valueOf(i + 1), words(rung, shown), as);
+    }
+    return lines.text();
+  }
+
+  private static String words(Rung rung, Shown names) {
+    return switch (rung.means()) {
+      case GIVES_ITSELF -> "gives itself " + names.principal(rung.gained()) + ", which it may give";
+      case MANAGES_ROLES -> "manages roles, and takes " + names.principal(rung.gained());
+      case TAKES_THE_PLACE -> "goes on as " + names.principal(rung.gained()) + ", no secret asked";
+      case SETS_SECRETS -> "sets any account's secret, an administrator's too";
+      case ACTS_IN_HIS_NAME -> "makes a routine that acts as an administrator, and calls it";
+      case WRITES_ACCOUNTS -> "writes the tables in which the server keeps accounts";
+      case LEAVES_THE_SERVER -> "reaches the server's own files and programs";
+      case IS_SUPERUSER -> "switches to it: a superuser";
+    };
+  }
+
+  /** All ladders, the one to administrator first. */
+  public List<Map<String, Object>> rows(Climb.Result result) {
+    List<Ladder> all = new ArrayList<>();
+    if (result.administrator() != null) {
+      all.add(result.administrator());
+    }
+    all.addAll(result.ladders());
+    List<Map<String, Object>> rows = new ArrayList<>();
+    for (Ladder ladder : all) {
+      Map<String, Object> row = new LinkedHashMap<>();
+      row.put("user", plain.principal(result.user()));
+      row.put("gains", ladder.gained() < 0 ? "administrator" : plain.principal(ladder.gained()));
+      List<Map<String, Object>> rungs = new ArrayList<>();
+      for (Rung rung : ladder.rungs()) {
+        Map<String, Object> step = new LinkedHashMap<>();
+        step.put("as", plain.principal(rung.by()));
+        step.put("does", words(rung, plain));
+        rungs.add(step);
+      }
+      row.put("rungs", rungs);
+      rows.add(row);
+    }
+    return rows;
+  }
+}

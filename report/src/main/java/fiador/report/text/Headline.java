@@ -1,0 +1,22 @@
+package fiador.report.text;
+
+import fiador.report.shown.Visible;
+
+/** The first line of an answer: what it is, and to the right what it was answered from. */
+public final class Headline {
+  private Headline() {}
+
+  /**
+   * Both on one line, or where that is too long the origin on the next; without a line's end.
+   *
+   * @param origin without its parentheses
+   */
+  public static String of(String said, String origin, int width) {
+    String answer = Visible.of(said);
+    String from = "(" + Visible.of(origin) + ")";
+    int gap = width - answer.length() - from.length();
+    return gap >= 2
+        ? answer + " ".repeat(gap) + from
+        : answer + "\n" + " ".repeat(Math.max(2, width - from.length())) + from;
+  }
+}

@@ -1,0 +1,96 @@
+package fiador.report.text;
+
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.Step;
+import fiador.policies.SafeColumn;
+import fiador.policies.TableSight;
+import fiador.report.shown.Shown;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** What steps make of the policies on tables and of what is known of users. */
+final class PolicyStepsText {
+  private final Shown shown;
+  private final int width;
+
+  PolicyStepsText(Shown shown, int width) {
+    this.shown = shown;
+    this.width = width;
+  }
+
+  /** A line a table or user; empty when no policy changes. */
+  String text(List<Step> steps) {
+    Columns lines = new Columns(width);
+    for (Step step : withViewsAtTheirEnds(steps)) {
+      if (step instanceof Step.ShowSafely show) {
+        SafeView view = show.after() == null ? show.before() : show.after();
+        String how = show.before() == null ? "new safe view " : "safe view ";
+        String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
+        lines.line(
+            table(view.table()),
+            show.after() == null
+                ? made + " goes, the table is open again"
+                : made + ": " + policies(view.policies(), view.columns()));
+      } else if (step instanceof Step.FilterRows filter) {
+        lines.line(
+            table(filter.table()),
+            filter.after().isEmpty()
+                ? "rows are no longer filtered"
+                : "filtered by the server: " + policies(filter.after(), filter.columns()));
+      } else if (step instanceof Step.SetAttribute set && !set.attribute().equals("name")) {
+        lines.line(
+            shown.name(set.user()),
+            "attribute "
+                + set.attribute()
+                + ": "
+                + values(set.after())
+                + (set.before().isEmpty() ? "" : ", before " + values(set.before())));
+      }
+    }
+    return lines.text();
+  }
+
+  /** The steps, where a view that is closed meanwhile has one from what it was to what it is. */
+  private static List<Step> withViewsAtTheirEnds(List<Step> all) {
+    List<Step> steps = new ArrayList<>();
+    Map<Step.On, SafeView> before = new LinkedHashMap<>();
+    for (Step step : all) {
+      if (!(step instanceof Step.ShowSafely show)) {
+        steps.add(step);
+      } else if (show.after() != null && show.after().showsNothing()) {
+        before.put(show.after().view(), show.before());
+      } else {
+        Step.On view = (show.after() == null ? show.before() : show.after()).view();
+        SafeView was = before.containsKey(view) ? before.get(view) : show.before();
+        if (was == null || !was.equals(show.after())) {
+          steps.add(new Step.ShowSafely(was, show.after()));
+        }
+      }
+    }
+    return steps;
+  }
+
+  private static String values(List<String> values) {
+    return values.isEmpty() ? "none any more" : String.join(", ", values);
+  }
+
+  private String table(Step.On on) {
+    return on.parts().stream().map(shown::name).collect(Collectors.joining("."));
+  }
+
+  private static String policies(String text, List<SafeColumn> columns) {
+    TableSight sight = fiador.policies.SightText.read(text, columns);
+    Set<String> rows = new LinkedHashSet<>();
+    sight.rows().forEach(policy -> rows.add(policy.name()));
+    Set<String> masks = new LinkedHashSet<>();
+    sight.masks().forEach(mask -> masks.add(mask.policy() + " (" + mask.mask().text() + ")"));
+    String first = rows.isEmpty() ? "" : "rows by " + String.join(", ", rows);
+    String then = masks.isEmpty() ? "" : "masks by " + String.join(", ", masks);
+    return first + (first.isEmpty() || then.isEmpty() ? "" : "; ") + then;
+  }
+}

@@ -1,0 +1,78 @@
+package fiador.report.text;
+
+import fiador.grants.Sights;
+import fiador.policies.ColumnMask;
+import fiador.policies.RowPolicy;
+import fiador.policies.Seeing;
+import fiador.policies.TableSight;
+import fiador.report.shown.Shown;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+
+/** What decides on a user's rows and columns, for people. */
+public final class SightText {
+  private SightText() {}
+
+  /** Lines of a heading and what it is; none when nothing decides. */
+  public static List<String[]> lines(Seeing.Answer answer, Shown shown) {
+    List<String[]> lines = new ArrayList<>();
+    if (answer == null) {
+      return lines;
+    }
+    if (answer.exempt() != null) {
+      lines.add(new String[] {"rows", "all: " + answer.exempt() + ", so no row policy counts"});
+      return lines;
+    }
+    if (answer.altered()) {
+      lines.add(
+          new String[] {
+            "rows", "not known: somebody changed by hand what was made from the policies"
+          });
+      return lines;
+    }
+    for (Sights.Rule rule : answer.beyond()) {
+      lines.add(new String[] {"rows", rule.name() + ", not understood: " + rule.using()});
+    }
+    if (answer.beyond().isEmpty()) {
+      rows(answer, shown, lines);
+    }
+    masks(answer.seen(), shown, lines);
+    return lines;
+  }
+
+  private static void rows(Seeing.Answer answer, Shown shown, List<String[]> lines) {
+    TableSight.Seen seen = answer.seen();
+    if (answer.sight().rows().isEmpty()) {
+      return;
+    }
+    String names =
+        seen.rows().stream().map(RowPolicy::name).distinct().collect(Collectors.joining(", "));
+    String by = names.isEmpty() ? "" : names + ": ";
+    if (seen.noRows()) {
+      lines.add(new String[] {"rows", by + "none"});
+    } else if (seen.allRows()) {
+      String exempt =
+          seen.exempt().stream().map(RowPolicy::name).distinct().collect(Collectors.joining(", "));
+      String why = exempt.isEmpty() ? by : "exempt from " + exempt + ": ";
+      lines.add(new String[] {"rows", why + "all"});
+    } else {
+      lines.add(new String[] {"rows", by + shown.predicate(seen.condition())});
+    }
+  }
+
+  private static void masks(TableSight.Seen seen, Shown shown, List<String[]> lines) {
+    Map<String, List<String>> alike = new LinkedHashMap<>();
+    for (ColumnMask mask : seen.masks().values()) {
+      alike
+          .computeIfAbsent(
+              mask.mask().text() + "  (" + mask.policy() + ")", none -> new ArrayList<>())
+          .add(shown.name(mask.column()));
+    }
+    alike.forEach(
+        (mask, columns) ->
+            lines.add(new String[] {"masks", String.join(", ", columns) + ": " + mask}));
+  }
+}

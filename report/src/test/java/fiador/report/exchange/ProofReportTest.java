@@ -1,0 +1,70 @@
+package fiador.report.exchange;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.report.exchange.ProofReport.Line;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import javax.xml.parsers.DocumentBuilderFactory;
+import org.junit.jupiter.api.Test;
+import org.w3c.dom.Document;
+import org.w3c.dom.Element;
+
+class ProofReportTest {
+  private static ProofReport report() {
+    ProofReport report = new ProofReport();
+    report.add(new Line("ines can select b.x", "proofs.yaml:2:5", true, "", "allowed it"));
+    report.add(
+        new Line("nobody can <drop> \"b\" & \u0001", "proofs.yaml:3:5", false, "rui can", null));
+    report.add(new Line("only role a can select b.x", "p.yaml:4:5", true, "but for sa", null));
+    return report;
+  }
+
+  private static Document xml() throws Exception {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    report().junit("proofs of \"it\"", out);
+    return DocumentBuilderFactory.newInstance()
+        .newDocumentBuilder()
+        .parse(new ByteArrayInputStream(out.toByteArray()));
+  }
+
+  @Test
+  void textHasAMarkAndARemarkUnderTheLine() {
+    assertThat(report().text(100).lines())
+        .containsExactly(
+            "  holds   ines can select b.x              server: allowed it",
+            "  FAILS   nobody can <drop> \"b\" & \\u0001",
+            "            rui can",
+            "  holds   only role a can select b.x",
+            "            but for sa");
+  }
+
+  @Test
+  void theSuiteCountsItsCasesAndFailures() throws Exception {
+    Element suite = xml().getDocumentElement();
+    assertThat(suite.getTagName()).isEqualTo("testsuite");
+    assertThat(suite.getAttribute("name")).isEqualTo("proofs of \"it\"");
+    assertThat(suite.getAttribute("tests")).isEqualTo("3");
+    assertThat(suite.getAttribute("failures")).isEqualTo("1");
+    assertThat(suite.getElementsByTagName("testcase").getLength()).isEqualTo(3);
+  }
+
+  @Test
+  void whatFailsSaysWhyAndNoTextBreaksOut() throws Exception {
+    Element failure = (Element) xml().getElementsByTagName("failure").item(0);
+    assertThat(failure.getAttribute("message")).isEqualTo("rui can");
+    Element its = (Element) failure.getParentNode();
+    assertThat(its.getAttribute("name")).isEqualTo("nobody can <drop> \"b\" & ?");
+    assertThat(its.getAttribute("classname")).isEqualTo("proofs.yaml:3:5");
+  }
+
+  @Test
+  void rowsLeaveOutWhatIsNotThere() {
+    assertThat(ProofReport.row(report().lines().get(0)))
+        .containsEntry("holds", true)
+        .containsEntry("why", null)
+        .containsEntry("live", "allowed it");
+    assertThat(ProofReport.row(report().lines().get(1)).keySet())
+        .containsExactlyElementsOf(ProofReport.FIELDS);
+  }
+}

@@ -1,0 +1,273 @@
+package fiador.servers.policies;
+
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.Step;
+import fiador.changes.steps.Step.DefineLookup;
+import fiador.changes.steps.Step.SetAttribute;
+import fiador.changes.steps.Step.ShowSafely;
+import fiador.estate.ColumnType;
+import fiador.estate.NodeKind;
+import fiador.policies.ColumnMask;
+import fiador.policies.SafeColumn;
+import fiador.policies.TableSight;
+import fiador.predicates.Expression;
+import fiador.servers.kind.GuardReader;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.StringJoiner;
+
+/**
+ * The statements that put row and mask policies on one kind of server. Attributes of users, and
+ * what was made from which policies, are kept in a guarded schema; users reach of it only what is
+ * about themselves, through views that read with their owner's rights.
+ */
+public abstract class SightStatements {
+  /** A writer of predicates and masks; the parameter as for {@link PredicateSql}. */
+  protected abstract MaskSql writer(String qualifier);
+
+  /** A name in SQL. */
+  protected abstract String quoted(String name);
+
+  /** Makes the guarded schema; may be run again. */
+  protected abstract List<String> makeGuard();
+
+  /** Drops the guarded schema with all in it. */
+  protected abstract String dropGuard();
+
+  /** The query for a view's text as the server keeps it, by its schema and name as literals. */
+  protected abstract String storedView(String schema, String name);
+
+  /** What stands before AS when a view is made; {@code replace} when there is one already. */
+  public abstract String makeView(String name, boolean replace, boolean guarded);
+
+  /** Lets everybody read one of the views of the guarded schema, where policies need that. */
+  protected List<String> openGuarded(String name) {
+    return List.of();
+  }
+
+  /** Takes from a new view what the server gave others on it by itself. */
+  protected List<String> closeNew(String name) {
+    return List.of();
+  }
+
+  /** Filters rows by itself, where the server can. */
+  protected List<String> filterRows(Step.FilterRows step) {
+    throw new IllegalArgumentException("this server does not filter the rows of tables by itself");
+  }
+
+  /** The statements of a step about policies; null for other steps. */
+  public final List<String> of(Step step) {
+    if (step instanceof Step.Guard guard) {
+      return guard.make() ? makeGuard() : List.of(dropGuard());
+    } else if (step instanceof SetAttribute set) {
+      return attribute(set);
+    } else if (step instanceof DefineLookup define) {
+      return lookup(define);
+    } else if (step instanceof ShowSafely show) {
+      return show(show);
+    } else if (step instanceof Step.FilterRows filter) {
+      return filterRows(filter);
+    }
+    return null;
+  }
+
+  private List<String> attribute(SetAttribute set) {
+    MaskSql sql = writer("");
+    String attributes = sql.guarded("attributes");
+    List<String> statements = new ArrayList<>();
+    // whoever stops half-way may run the whole again
+    Set<String> changed = new LinkedHashSet<>(set.before());
+    changed.removeAll(set.after());
+    Set<String> added = new LinkedHashSet<>(set.after());
+    added.removeAll(set.before());
+    changed.addAll(added);
+    for (String value : changed) {
+      statements.add(
+          "DELETE FROM "
+              + attributes
+              + " WHERE user_name = "
+              + sql.literal(set.user())
+              + " AND attribute = "
+              + sql.literal(set.attribute())
+              + " AND "
+              + sql.exact("value", ColumnType.TEXT)
+              + " = "
+              + sql.exact(sql.literal(value), ColumnType.TEXT));
+    }
+    for (String value : added) {
+      statements.add(
+          "INSERT INTO "
+              + attributes
+              + " (user_name, attribute, value) VALUES ("
+              + sql.literal(set.user())
+              + ", "
+              + sql.literal(set.attribute())
+              + ", "
+              + sql.literal(value)
+              + ")");
+    }
+    return statements;
+  }
+
+  private List<String> lookup(DefineLookup define) {
+    MaskSql sql = writer("l.");
+    Step.LookupTable after = define.after();
+    String name = sql.guarded(lookupView(after == null ? define.before() : after));
+    List<String> statements = new ArrayList<>();
+    Step.On view = guardedView((after == null ? define.before() : after).name());
+    statements.add(forget(view));
+    if (after == null) {
+      statements.add("DROP VIEW IF EXISTS " + name);
+      return statements;
+    }
+    String key = column(sql, after.key());
+    statements.add(
+        makeView(name, define.before() != null, true)
+            + " AS SELECT "
+            + column(sql, after.value())
+            + " AS "
+            + alias("value")
+            + " FROM "
+            + path(after.table())
+            + " l WHERE "
+            + sql.exact(key, ColumnType.TEXT)
+            + " = "
+            + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT));
+    if (define.before() == null) {
+      statements.addAll(closeNew(name));
+    }
+    statements.addAll(openGuarded(name));
+    String kept =
+        GuardReader.LOOKUP + after.name() + "\t" + after.key().name() + "\t" + after.value().name();
+    String stored =
+        storedView(sql.literal(alias(PredicateSql.GUARD)), sql.literal(alias(lookupView(after))));
+    statements.add(keep(view, after.table(), kept, stored));
+    return statements;
+  }
+
+  private static String column(MaskSql sql, SafeColumn column) {
+    return sql.column(new Expression.Column(column.name(), 0, column.type()));
+  }
+
+  private static String lookupView(Step.LookupTable lookup) {
+    return GuardReader.LOOKUP + lookup.name();
+  }
+
+  private static Step.On guardedView(String lookup) {
+    return new Step.On(
+        NodeKind.VIEW, null, List.of(PredicateSql.GUARD, GuardReader.LOOKUP + lookup));
+  }
+
+  /** A column's name as the predicates of this kind of server write it. */
+  protected String alias(String name) {
+    return name;
+  }
+
+  private List<String> show(ShowSafely show) {
+    SafeView after = show.after();
+    List<String> statements = new ArrayList<>();
+    statements.add(forget((after == null ? show.before() : after).view()));
+    if (after == null) {
+      statements.add("DROP VIEW " + path(show.before().view()));
+      return statements;
+    }
+    statements.add(
+        makeView(path(after.view()), show.before() != null, false) + " AS " + body(after));
+    Step.On view = after.view();
+    if (show.before() == null) {
+      statements.addAll(closeNew(path(after.view())));
+    }
+    MaskSql sql = writer("");
+    String stored =
+        storedView(
+            sql.literal(view.parts().get(view.parts().size() - 2)),
+            sql.literal(view.parts().get(view.parts().size() - 1)));
+    statements.add(keep(view, after.table(), after.policies(), stored));
+    return statements;
+  }
+
+  /** What a safe view selects. */
+  public final String body(SafeView view) {
+    MaskSql sql = writer("t.");
+    TableSight sight = view.sight();
+    StringJoiner columns = new StringJoiner(", ");
+    for (SafeColumn column : view.columns()) {
+      columns.add(column(sql, column, sight) + " AS " + quoted(column.name()));
+    }
+    Expression condition = sight.condition();
+    return "SELECT "
+        + columns
+        + " FROM "
+        + path(view.table())
+        + " t"
+        + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition))
+        + barrier();
+  }
+
+  /** What keeps a query's own conditions from being tried on rows that the view hides. */
+  protected String barrier() {
+    return "";
+  }
+
+  private String column(MaskSql sql, SafeColumn column, TableSight sight) {
+    String plain = "t." + quoted(column.name());
+    List<ColumnMask> masks = sight.masksOf(column.name());
+    String shown = sql.shown(plain, column.type());
+    if (masks.isEmpty()) {
+      return shown;
+    }
+    StringBuilder cases = new StringBuilder("CASE");
+    for (ColumnMask mask : masks) {
+      cases
+          .append(" WHEN ")
+          .append(sql.predicate(mask.applies()))
+          .append(" THEN ")
+          .append(sql.masked(mask.mask(), plain, column.type()));
+    }
+    return cases + " ELSE " + shown + " END";
+  }
+
+  /** Forgets what was made from policies. */
+  protected final String forget(Step.On object) {
+    MaskSql sql = writer("");
+    List<String> parts = object.parts();
+    return "DELETE FROM "
+        + sql.guarded("kept")
+        + " WHERE schema_name = "
+        + sql.literal(parts.get(parts.size() - 2))
+        + " AND object_name = "
+        + sql.literal(parts.get(parts.size() - 1));
+  }
+
+  /**
+   * Keeps what was made from which policies.
+   *
+   * @param stored the query for the server's own text of it
+   */
+  protected final String keep(Step.On object, Step.On table, String policies, String stored) {
+    MaskSql sql = writer("");
+    StringJoiner values = new StringJoiner(", ");
+    for (Step.On on : List.of(object, table)) {
+      values.add(sql.literal(on.parts().get(on.parts().size() - 2)));
+      values.add(sql.literal(on.parts().get(on.parts().size() - 1)));
+    }
+    return "INSERT INTO "
+        + sql.guarded("kept")
+        + " (schema_name, object_name, table_schema, table_name, policies, stored) VALUES ("
+        + values
+        + ", "
+        + sql.literal(policies)
+        + ", ("
+        + stored
+        + "))";
+  }
+
+  /** A table's or view's name. */
+  protected final String path(Step.On on) {
+    StringJoiner name = new StringJoiner(".");
+    on.parts().forEach(part -> name.add(quoted(part)));
+    return name.toString();
+  }
+}
