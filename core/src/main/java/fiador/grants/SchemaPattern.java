@@ -29,6 +29,15 @@ public record SchemaPattern(int grantee, String pattern, long privileges, long g
     return new Terms(privileges & possible, grantable & possible, covers, Terms.FOREVER, index);
   }
 
+  /**
+   * Whether it means that one schema as a statement of ours would name it. A name with an
+   * underscore that nobody escaped is none: there {@code _} stands for any character, and the
+   * server takes such a grant back only by the text it was given with.
+   */
+  public boolean isOf(String schema) {
+    return pattern.equals(of(schema));
+  }
+
   /** The pattern that matches exactly the schema of that name. */
   public static String of(String schema) {
     return schema.replace("\\", "\\\\").replace("_", "\\_").replace("%", "\\%");

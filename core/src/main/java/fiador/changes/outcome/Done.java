@@ -184,8 +184,11 @@ public final class Done {
               ? grants.columns(row) == ColumnSets.WHOLE
               : grants.columns(row) != ColumnSets.WHOLE
                   && contains(access.columnSets().ordinals(grants.columns(row)), column);
+      boolean named =
+          terms.pattern() == Terms.NO_PATTERN
+              || access.patterns().get(terms.pattern()).isOf(tree.name(node));
       boolean his = grantor < 0 || grants.grantor(row) < 0 || grants.grantor(row) == grantor;
-      if (grants.grantee(row) == grantee && here && his) {
+      if (grants.grantee(row) == grantee && here && his && named) {
         bits |= option ? terms.grantable() : terms.privileges();
       }
     }

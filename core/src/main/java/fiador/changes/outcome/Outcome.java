@@ -397,7 +397,7 @@ public final class Outcome {
     String text = SchemaPattern.of(tree.name(schema));
     for (int i = 0; i < patterns.size(); i++) {
       SchemaPattern old = patterns.get(i);
-      boolean same = old.pattern().equals(text) || old.pattern().equals(tree.name(schema));
+      boolean same = old.isOf(tree.name(schema));
       if (old.grantee() == grantee && same) {
         long has = add ? old.privileges() | privileges : old.privileges() & ~privileges;
         long may = add ? old.grantable() | grantable : old.grantable() & ~grantable;

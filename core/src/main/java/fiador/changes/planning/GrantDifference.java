@@ -1,6 +1,7 @@
 package fiador.changes.planning;
 
 import fiador.changes.planning.Demands.LaterKey;
+import fiador.changes.steps.ColumnsFirst;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
@@ -109,8 +110,7 @@ public final class GrantDifference {
   }
 
   private boolean isLiteral(int pattern, int schema) {
-    String text = access.patterns().get(pattern).pattern();
-    return text.equals(SchemaPattern.of(tree.name(schema))) || text.equals(tree.name(schema));
+    return access.patterns().get(pattern).isOf(tree.name(schema));
   }
 
   private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
@@ -244,7 +244,7 @@ public final class GrantDifference {
     }
     onColumns(id, node, actual)
         .forEach((by, given) -> surplusOnColumns(node, grantee, wanted, given, by, steps));
-    take.addAll(steps);
+    take.addAll(ColumnsFirst.of(steps));
   }
 
   private void surplusOnColumns(
@@ -384,7 +384,8 @@ public final class GrantDifference {
     }
     if (!patterns.isEmpty()) {
       notes.add(
-          "grants on schemas by pattern are left alone, a charter names schemas: on "
+          "grants on schemas by pattern (% and _ that are not escaped) are left alone, a charter"
+              + " names schemas: on "
               + Few.of(patterns, NAMED)
               + " to "
               + Few.of(grantees, NAMED));

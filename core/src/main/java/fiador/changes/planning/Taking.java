@@ -9,7 +9,6 @@ import fiador.grants.Grants;
 import fiador.grants.HouseRules.Accounts;
 import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
-import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.time.Clock;
@@ -45,11 +44,9 @@ public final class Taking {
     Tree tree = access.tree();
     Terms terms = grants.terms(row);
     int node = grants.node(row);
-    if (terms.pattern() != Terms.NO_PATTERN) {
-      String text = access.patterns().get(terms.pattern()).pattern();
-      if (!text.equals(SchemaPattern.of(tree.name(node))) && !text.equals(tree.name(node))) {
-        return null;
-      }
+    boolean byPattern = terms.pattern() != Terms.NO_PATTERN;
+    if (byPattern && !access.patterns().get(terms.pattern()).isOf(tree.name(node))) {
+      return null;
     }
     // what no statement gives, none takes either
     long possible = access.rules().grantableOn(tree.kind(node));
