@@ -10,6 +10,7 @@ import fiador.changes.outcome.SightEffects;
 import fiador.changes.planning.Plan;
 import fiador.changes.planning.Planner;
 import fiador.changes.planning.StoppedWriters;
+import fiador.changes.planning.TakesInOrder;
 import fiador.changes.steps.ColumnsFirst;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
@@ -99,7 +100,7 @@ public record Gap(
 
   /** Steps that were not worked out from a charter, and what they do to people. */
   public static Gap of(Access before, List<Step> given, Clock clock) {
-    List<Step> steps = ColumnsFirst.of(given);
+    List<Step> steps = ColumnsFirst.of(TakesInOrder.among(before, given, clock));
     Outcome.Result outcome = Outcome.of(before, steps);
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     Plan plan = new Plan(steps, List.of(), List.of());

@@ -171,15 +171,26 @@ public final class WhatIf {
     for (Memberships.Added one : List.copyOf(joined)) {
       for (int user : base.accounts().countingFor(one.member())) {
         boolean has = false;
+        int idle = -1;
         for (int own : edges.rolesOf().run(user)) {
-          has |= edges.role(own) == one.role() && !left.contains(own);
+          boolean same = edges.role(own) == one.role() && !left.contains(own);
+          has |= same;
+          idle = same && isIdle(edges.options(own)) ? own : idle;
         }
-        if (!has) {
-          Membership way = new Membership(false, false, true, Terms.FOREVER, true);
+        if (idle >= 0) {
+          left.add(idle);
+        }
+        if (!has || idle >= 0) {
+          Membership way = new Membership(false, idle >= 0, true, Terms.FOREVER, true);
           joined.add(new Memberships.Added(user, one.role(), way, one.member()));
         }
       }
     }
+  }
+
+  /** A default role that the account does not hold: it counts once another account holds it. */
+  private static boolean isIdle(Membership how) {
+    return how.implicit() && !how.inherit() && !how.set();
   }
 
   private void replacePatterns(Tree tree) {

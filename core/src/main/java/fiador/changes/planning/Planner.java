@@ -20,7 +20,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -123,7 +122,7 @@ public final class Planner {
     List<Step> steps = new ArrayList<>(create);
     steps.addAll(sight.first());
     steps.addAll(give);
-    steps.addAll(takes(steps));
+    steps.addAll(problems.isEmpty() ? TakesInOrder.of(access, steps, take, clock) : take);
     steps.addAll(sight.last());
     steps.addAll(drop);
     return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
@@ -149,31 +148,6 @@ public final class Planner {
   private Access owned() {
     boolean same = create.stream().noneMatch(Step.ChangeOwner.class::isInstance);
     return same ? access : Outcome.of(access, List.copyOf(create)).after();
-  }
-
-  /**
-   * What is taken, in an order in which nobody loses the way to what he has to take himself: things
-   * first, then what they are in, then roles; and what rests on something before that.
-   *
-   * @param before the steps that come before
-   */
-  private List<Step> takes(List<Step> before) {
-    List<Step> ordered = new ArrayList<>(take);
-    ordered.sort(Comparator.comparingInt(Planner::depth));
-    ordered = Resting.first(ordered);
-    boolean asksGivers = ordered.stream().anyMatch(LettingIn::isByGiver);
-    return asksGivers && problems.isEmpty()
-        ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
-        : ordered;
-  }
-
-  private static int depth(Step step) {
-    Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
-    Step.On on =
-        taking instanceof Step.Revoke revoke
-            ? revoke.on()
-            : taking instanceof Step.TakeOption option ? option.on() : null;
-    return on == null ? 2 : on.kind().isObject() ? 0 : 1;
   }
 
   private void role(Wanted.Principal wanted, Map<String, List<String>> accounts) {

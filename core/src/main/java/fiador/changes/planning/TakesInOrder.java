@@ -1,0 +1,98 @@
+package fiador.changes.planning;
+
+import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.Step;
+import fiador.grants.Access;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * What is taken, in an order in which nobody loses the way to what they have to take themselves:
+ * things first, then what they are in, then roles; what rests on something before that; and givers
+ * who lack the way in anyway are let in for the one statement.
+ */
+public final class TakesInOrder {
+  private TakesInOrder() {}
+
+  /**
+   * The takes in order. Cost: the takes, and where givers have to take something themselves the
+   * outcome of what comes before.
+   *
+   * @param before the steps that come before
+   */
+  static List<Step> of(Access access, List<Step> before, Collection<Step> takes, Clock clock) {
+    List<Step> ordered = new ArrayList<>(takes);
+    ordered.sort(Comparator.comparingInt(TakesInOrder::depth));
+    ordered = Resting.first(ordered);
+    return ordered.stream().anyMatch(LettingIn::isByGiver)
+        ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
+        : ordered;
+  }
+
+  /**
+   * All of some steps: those that give, those that take, in order, and what is given again after it
+   * was taken.
+   */
+  public static List<Step> among(Access access, List<Step> steps, Clock clock) {
+    List<Step> before = new ArrayList<>();
+    List<Step> takes = new ArrayList<>();
+    List<Step> again = new ArrayList<>();
+    Set<Object> taken = new HashSet<>();
+    for (Step step : steps) {
+      if (isTake(step)) {
+        takes.add(step);
+        taken.add(about(inner(step)));
+      } else {
+        (taken.contains(about(step)) ? again : before).add(step);
+      }
+    }
+    List<Step> all = new ArrayList<>(before);
+    all.addAll(of(access, before, takes, clock));
+    all.addAll(again);
+    return List.copyOf(all);
+  }
+
+  private static Object about(Step step) {
+    if (step instanceof Step.Revoke revoke) {
+      return List.of(revoke.grantee(), revoke.on());
+    } else if (step instanceof Step.TakeOption option) {
+      return List.of(option.grantee(), option.on());
+    } else if (step instanceof Step.Grant grant) {
+      return List.of(grant.grantee(), grant.on());
+    } else if (step instanceof Step.AddOption option) {
+      return List.of(option.grantee(), option.on());
+    } else if (step instanceof Step.TakeRole take) {
+      return List.of(take.member(), take.role());
+    } else if (step instanceof Step.GiveRole give) {
+      return List.of(give.member(), give.role());
+    }
+    return step;
+  }
+
+  private static boolean isTake(Step step) {
+    Step taking = inner(step);
+    return taking instanceof Step.Revoke
+        || taking instanceof Step.TakeOption
+        || taking instanceof Step.TakeRole;
+  }
+
+  private static Step inner(Step step) {
+    return step instanceof Step.TakeOver over
+        ? over.taken()
+        : step instanceof Step.LetIn in ? inner(in.taking()) : step;
+  }
+
+  private static int depth(Step step) {
+    Step taking = inner(step);
+    Step.On on =
+        taking instanceof Step.Revoke revoke
+            ? revoke.on()
+            : taking instanceof Step.TakeOption option ? option.on() : null;
+    return on == null ? 2 : on.kind().isObject() ? 0 : 1;
+  }
+}
