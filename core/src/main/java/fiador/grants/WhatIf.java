@@ -6,11 +6,15 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * Edits of an {@link Access}, and what it is with them: a view that shares everything that was not
@@ -155,42 +159,85 @@ public final class WhatIf {
         base.seen());
   }
 
+  private record Pair(int user, int role) {}
+
   /** What a session may switch to because another account of its name holds it. */
   private void alsoForOtherAccounts() {
     var edges = base.memberships();
+    Set<Pair> turned = new LinkedHashSet<>();
     for (int edge : left.toIntArray()) {
+      turned.add(new Pair(edges.member(edge), edges.role(edge)));
       for (int user : base.accounts().countingFor(edges.member(edge))) {
-        for (int own : edges.rolesOf().run(user)) {
-          boolean through = edges.grantor(own) == edges.member(edge);
-          if (through && edges.role(own) == edges.role(edge) && edges.options(own).implicit()) {
-            left.add(own);
-          }
-        }
+        turned.add(new Pair(user, edges.role(edge)));
       }
     }
-    for (Memberships.Added one : List.copyOf(joined)) {
+    for (Memberships.Added one : joined) {
+      turned.add(new Pair(one.member(), one.role()));
       for (int user : base.accounts().countingFor(one.member())) {
-        boolean has = false;
-        int idle = -1;
-        for (int own : edges.rolesOf().run(user)) {
-          boolean same = edges.role(own) == one.role() && !left.contains(own);
-          has |= same;
-          idle = same && isIdle(edges.options(own)) ? own : idle;
-        }
-        if (idle >= 0) {
-          left.add(idle);
-        }
-        if (!has || idle >= 0) {
-          Membership way = new Membership(false, idle >= 0, true, Terms.FOREVER, true);
-          joined.add(new Memberships.Added(user, one.role(), way, one.member()));
-        }
+        turned.add(new Pair(user, one.role()));
       }
+    }
+    turned.forEach(this::throughAnotherAccount);
+  }
+
+  /** One that holds a role itself needs no other account for it; else the first of those counts. */
+  private void throughAnotherAccount(Pair pair) {
+    var edges = base.memberships();
+    int known = -1;
+    boolean own =
+        joined.stream()
+            .anyMatch(
+                one ->
+                    one.member() == pair.user && one.role() == pair.role && !one.how().implicit());
+    boolean fresh = pair.user >= base.principals().size();
+    for (int edge : fresh ? new int[0] : edges.rolesOf().run(pair.user)) {
+      if (edges.role(edge) == pair.role && !left.contains(edge)) {
+        boolean implicit = edges.options(edge).implicit();
+        own |= !implicit;
+        known = implicit ? edge : known;
+      }
+    }
+    int through = own ? -1 : firstHolder(pair);
+    Membership old = known < 0 ? null : edges.options(known);
+    boolean idle = old != null && !old.inherit() && !old.set();
+    boolean same = old != null && !idle && edges.grantor(known) == through;
+    if (known >= 0 && !same) {
+      left.add(known);
+    }
+    if (through >= 0 && !same) {
+      boolean atOnce = old != null && (idle || old.inherit());
+      Membership way = new Membership(false, atOnce, true, Terms.FOREVER, true);
+      joined.add(new Memberships.Added(pair.user, pair.role, way, through));
     }
   }
 
-  /** A default role that the account does not hold: it counts once another account holds it. */
-  private static boolean isIdle(Membership how) {
-    return how.implicit() && !how.inherit() && !how.set();
+  /** The first by its host of the other accounts that hold the role and count for the user. */
+  private int firstHolder(Pair pair) {
+    var edges = base.memberships();
+    IntArrayList holders = new IntArrayList();
+    boolean known = pair.role < base.principals().size();
+    for (int edge : known ? edges.membersOf().run(pair.role) : new int[0]) {
+      if (!left.contains(edge) && !edges.options(edge).implicit()) {
+        holders.add(edges.member(edge));
+      }
+    }
+    joined.stream()
+        .filter(one -> one.role() == pair.role && !one.how().implicit())
+        .forEach(one -> holders.add(one.member()));
+    int first = -1;
+    String firstHost = null;
+    for (int holder : holders) {
+      boolean counts =
+          holder != pair.user
+              && holder < base.principals().size()
+              && IntStream.of(base.accounts().countingFor(holder)).anyMatch(u -> u == pair.user);
+      String host = counts ? AccountName.of(base.principals().name(holder)).host() : null;
+      if (counts && (first < 0 || host.compareTo(firstHost) < 0)) {
+        first = holder;
+        firstHost = host;
+      }
+    }
+    return first;
   }
 
   private void replacePatterns(Tree tree) {
