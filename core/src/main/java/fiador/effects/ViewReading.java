@@ -5,6 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Reads;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashSet;
@@ -92,9 +93,38 @@ final class ViewReading {
     }
     // who runs his own routine keeps the role he has on
     boolean deputy = access.tree().is(routine, NodeFact.DEPUTIZED);
-    Session runner = owner == asker.user() && !deputy ? asker : sessions.owner(owner);
+    boolean own = owner == asker.user() && !deputy;
+    Session runner = own ? asker : sessions.owner(owner);
     boolean runs = (runner.whole(routine) & Privilege.EXECUTE.bit()) != 0;
-    return runs ? null : new Obstacle(routine, owner);
+    return runs && (own || mayEnter(runner, owner, routine)) ? null : new Obstacle(routine, owner);
+  }
+
+  /**
+   * Whether an owner gets into the schema where the routine is to run: by something on the whole of
+   * it, whoever has it, or by something of his own on a thing in it. What everybody has on single
+   * things lets nobody in there.
+   */
+  private boolean mayEnter(Session runner, int owner, int routine) {
+    int schema = access.tree().enclosing(routine, NodeKind.SCHEMA);
+    if (runner.isSuperuser() || schema < 0 || runner.given(schema) != 0) {
+      return true;
+    }
+    IntArrayList accounts = IntArrayList.of(owner);
+    for (int other : access.accounts().sameName(owner)) {
+      accounts.add(other);
+    }
+    var grants = access.grants();
+    for (int account : accounts) {
+      for (int place = grants.byGrantee().from(account);
+          place < grants.byGrantee().to(account);
+          place++) {
+        int node = grants.node(grants.byGrantee().row(place));
+        if (access.tree().isInside(node, schema)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
   private record Reading(int view, Session asker) {}
