@@ -50,7 +50,7 @@ public final class StoppedWriters {
             .computeIfAbsent(change.node(), none -> new TreeSet<>())
             .add(name);
       }
-      if (counts && !held.isEmpty()) {
+      if (counts && !held.isEmpty() && hidesRows(seeing, change)) {
         counting.computeIfAbsent(change.node(), none -> new TreeSet<>()).add(name);
       }
     }
@@ -76,6 +76,11 @@ public final class StoppedWriters {
                     + after.rules().server()
                     + " lets whoever holds any right on it count its rows: "
                     + Few.of(users, NAMED)));
+  }
+
+  private static boolean hidesRows(Seeing seeing, Change change) {
+    Seeing.Answer answer = seeing.of(change.user(), seeing.safeViewOf(change.node()));
+    return answer != null && !answer.seen().allRows();
   }
 
   private static List<Holding> working(Holdings holdings, Change change) {
