@@ -516,6 +516,19 @@ public record HouseRules(
     };
   }
 
+  /**
+   * The rules of the newest version that is known, for a server nobody has looked at yet; null for
+   * a kind that is not known.
+   */
+  public static HouseRules newest(String server) {
+    return switch (server) {
+      case "postgresql" -> postgresql(18);
+      case "hsqldb" -> hsqldb();
+      case "mariadb" -> mariadb(11, 8);
+      default -> null;
+    };
+  }
+
   private static int minor(String version) {
     int dot = version.indexOf('.');
     return dot < 0 ? 0 : major(version.substring(dot + 1));

@@ -46,7 +46,7 @@ public final class CheckCommand extends Common {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
-      for (Problem problem : PaperProblems.of(charter.wanted(), HouseRules.of(server.kind(), ""))) {
+      for (Problem problem : PaperProblems.of(charter.wanted(), HouseRules.newest(server.kind()))) {
         err.println(problem);
         wrong++;
       }

@@ -25,9 +25,6 @@ import java.util.List;
 
 /** Commands that ask something of an estate. */
 public abstract class Asking extends Common {
-  /** The version whose rules hold for a server that nobody has looked at yet. */
-  private static final String NEWEST = "18";
-
   public String from;
   protected String at;
   public Format format = Format.TEXT;
@@ -142,7 +139,7 @@ public abstract class Asking extends Common {
     say("note: no survey of " + server.name() + " yet, so only what the charter names is known");
     boolean hasDatabases = server.url().startsWith("jdbc:postgresql:");
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
-    HouseRules rules = HouseRules.of(server.kind(), NEWEST);
+    HouseRules rules = HouseRules.newest(server.kind());
     return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
   }
 
