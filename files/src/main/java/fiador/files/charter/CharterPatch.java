@@ -10,8 +10,11 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -65,13 +68,17 @@ public final class CharterPatch {
   }
 
   private int collect(Charter charter, HouseRules rules, List<Step> steps) throws IOException {
-    // a smaller role stands directly before the one it takes the place of
-    Step.GiveRole given = null;
+    // a smaller role takes the place of one that is taken from the same member
+    Map<String, Deque<Step.GiveRole>> given = new HashMap<>();
+    for (Step step : steps) {
+      if (step instanceof Step.GiveRole give) {
+        given.computeIfAbsent(give.member(), none -> new ArrayDeque<>()).add(give);
+      }
+    }
     int made = 0;
     SentenceEdits sentences = new SentenceEdits(charter, rules, this::itemAt);
     for (Step step : steps) {
-      if (step instanceof Step.GiveRole give) {
-        given = give;
+      if (step instanceof Step.GiveRole) {
         continue;
       }
       if (step instanceof Step.Revoke revoke && sentences.take(revoke)) {
@@ -84,9 +91,8 @@ public final class CharterPatch {
         continue;
       }
       Step.TakeRole take = (Step.TakeRole) step;
-      boolean replaced = given != null && given.member().equals(take.member());
-      String charterName = replaced ? named(charter, rules, given.role()) : null;
-      given = null;
+      Step.GiveRole instead = given.getOrDefault(take.member(), new ArrayDeque<>()).poll();
+      String charterName = instead == null ? null : named(charter, rules, instead.role());
       edits
           .computeIfAbsent(found.place().file(), none -> new ArrayList<>())
           .add(
