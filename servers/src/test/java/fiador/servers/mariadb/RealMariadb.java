@@ -87,6 +87,8 @@ public final class RealMariadb {
             "--user=root",
             "--basedir=" + home,
             "--datadir=" + folder.resolve("data"),
+            // a server that starts clears what others keep in a folder it shares with them
+            "--tmpdir=" + folder.resolve("tmp"),
             "--lc-messages-dir=" + home.resolve("share"),
             "--innodb-buffer-pool-size=16M",
             "--innodb-flush-log-at-trx-commit=0",
@@ -95,6 +97,7 @@ public final class RealMariadb {
 
   private static void bootstrap(Path home, Path folder) throws IOException {
     Files.createDirectory(folder.resolve("data"));
+    Files.createDirectory(folder.resolve("tmp"));
     Path script = folder.resolve("bootstrap.sql");
     StringBuilder sql = new StringBuilder("create database mysql;\nuse mysql;\n");
     for (String file :
