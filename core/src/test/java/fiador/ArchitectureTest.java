@@ -21,6 +21,7 @@ class ArchitectureTest {
   private static final List<String> ROOMS =
       List.of(
           "estate",
+          "grants.rules",
           "grants",
           "effects",
           "predicates",

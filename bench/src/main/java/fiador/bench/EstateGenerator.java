@@ -9,10 +9,10 @@ import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.Terms;
+import fiador.grants.rules.PostgresqlRules;
 import java.time.Instant;
 import java.util.Random;
 
@@ -74,7 +74,7 @@ public final class EstateGenerator {
     memberships();
     grants();
     return builder.build(
-        new Origin("generated", "postgresql", "18", Instant.EPOCH), HouseRules.postgresql(18));
+        new Origin("generated", "postgresql", "18", Instant.EPOCH), PostgresqlRules.of(18));
   }
 
   /** Small numbers are more popular; the mean is a third of the range. */

@@ -17,6 +17,7 @@ import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -64,7 +65,7 @@ public record Gap(
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     StoppedWriters.tell(outcome.after(), effects, clock, notes);
     // a transaction has no moment in between, and there the order may matter to the server
-    boolean inOneGo = before.rules().changesInOneGo();
+    boolean inOneGo = before.rules().has(HouseFact.CHANGES_IN_ONE_GO);
     List<Step> steps = plan.steps();
     if (inOneGo) {
       steps = Transactions.ordered(before, steps, effects, clock);

@@ -73,7 +73,7 @@ final class Refusals {
         : List.of(
             new Problem(
                 grant.place(),
-                after.rules().server()
+                after.rules().kind()
                     + " cannot deny, and "
                     + String.join(", ", who)
                     + " on "

@@ -9,9 +9,9 @@ import fiador.estate.Tree;
 import fiador.findings.check.Facts;
 import fiador.grants.Access;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules;
 import fiador.grants.Memberships;
-import fiador.grants.Reach;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayDeque;
@@ -165,16 +165,16 @@ public final class Climb {
     if (people.has(principal, Power.SUPERUSER)) {
       return Means.IS_SUPERUSER;
     }
-    if (rules.rolesThatLeaveTheServer().contains(people.name(principal))) {
+    if (rules.waysUp().rolesThatLeaveTheServer().contains(people.name(principal))) {
       return Means.LEAVES_THE_SERVER;
     }
-    if (holdsOnServer(principal, rules.setsAnySecret())) {
+    if (holdsOnServer(principal, rules.waysUp().setsAnySecret())) {
       return Means.SETS_SECRETS;
     }
-    if (rules.accountsSchema() != null && writesAccounts(principal)) {
+    if (rules.waysUp().accountsSchema() != null && writesAccounts(principal)) {
       return Means.WRITES_ACCOUNTS;
     }
-    boolean inAnyName = holdsOnServer(principal, rules.makesInAnyName());
+    boolean inAnyName = holdsOnServer(principal, rules.waysUp().makesInAnyName());
     return inAnyName && makesSomewhere(principal, user) ? Means.ACTS_IN_HIS_NAME : null;
   }
 
@@ -207,7 +207,7 @@ public final class Climb {
       int node = grants.node(row);
       int schema = tree.enclosing(node, NodeKind.SCHEMA);
       boolean reaches =
-          node == 0 || schema >= 0 && tree.name(schema).equals(rules.accountsSchema());
+          node == 0 || schema >= 0 && tree.name(schema).equals(rules.waysUp().accountsSchema());
       boolean table = node == 0 || node == schema || isAccountTable(tree.name(node));
       if (reaches && table && (grants.terms(row).privileges() & WRITES) != 0) {
         return true;
@@ -229,21 +229,15 @@ public final class Climb {
         found.add(memberships.role(edge));
       }
     }
-    boolean manages = people.has(principal, Power.MANAGE_ROLES) && rules.managersTakeAnyRole();
-    boolean replaces = people.name(principal).equals(rules.roleThatTakesAnyPlace());
+    boolean manages =
+        people.has(principal, Power.MANAGE_ROLES) && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE);
+    boolean replaces = people.name(principal).equals(rules.waysUp().roleThatTakesAnyPlace());
     for (int id = 1; (manages || replaces) && id < people.size(); id++) {
-      if (id != principal && (manages || people.isUser(id)) && !isSuperuser(id)) {
+      if (id != principal && (manages || people.isUser(id)) && !access.isSuperuser(id)) {
         found.add(id);
       }
     }
     return found;
-  }
-
-  private boolean isSuperuser(int id) {
-    if (!rules.superuserInherited()) {
-      return people.has(id, Power.SUPERUSER);
-    }
-    return new Reach(access).up(id).intStream().anyMatch(held -> people.has(held, Power.SUPERUSER));
   }
 
   private Means means(int principal, int taken) {
@@ -279,9 +273,9 @@ public final class Climb {
     for (int id = 1; id < people.size(); id++) {
       boolean last =
           administers(id, id) != null
-              || holdsOnServer(id, rules.makesInAnyName())
-              || people.has(id, Power.MANAGE_ROLES) && rules.managersTakeAnyRole()
-              || people.name(id).equals(rules.roleThatTakesAnyPlace());
+              || holdsOnServer(id, rules.waysUp().makesInAnyName())
+              || people.has(id, Power.MANAGE_ROLES) && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE)
+              || people.name(id).equals(rules.waysUp().roleThatTakesAnyPlace());
       if (last) {
         open.add(id);
       }

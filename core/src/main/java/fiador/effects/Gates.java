@@ -4,7 +4,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.Gate;
+import fiador.grants.rules.Gate;
 import java.util.ArrayList;
 import java.util.List;
 

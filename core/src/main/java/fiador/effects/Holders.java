@@ -13,8 +13,9 @@ import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import it.unimi.dsi.fastutil.ints.IntSet;
@@ -79,8 +80,8 @@ public final class Holders {
     findSources(node);
     spreadToMembers();
     boolean oneByOne =
-        access.rules().denials()
-            || access.rules().enforcesTime()
+        access.rules().has(HouseFact.DENIALS)
+            || access.rules().has(HouseFact.ENFORCES_TIME)
             || access.accounts() != null
             || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
     Passing acting = new Passing(node, false);
@@ -151,7 +152,7 @@ public final class Holders {
         if (!principals.has(principal, power)) {
           continue;
         }
-        if (power == Power.SUPERUSER && access.rules().superuserInherited()) {
+        if (power == Power.SUPERUSER && access.rules().has(HouseFact.SUPERUSER_INHERITED)) {
           into.add(principal, everything, everything);
         } else if (access.rules().opened(power, kind) != 0) {
           into.add(principal, access.rules().opened(power, kind), 0);
@@ -168,7 +169,7 @@ public final class Holders {
       long grantable = sources.grantable(source);
       List<Part> parts = sources.parts(source);
       IntArrayList members =
-          access.rules().enforcesTime()
+          access.rules().has(HouseFact.ENFORCES_TIME)
               ? walk.downIgnoringTime(source)
               : walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT);
       for (int m = 0; m < members.size(); m++) {

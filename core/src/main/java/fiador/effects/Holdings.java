@@ -8,6 +8,7 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -132,7 +133,7 @@ public final class Holdings {
           gathering.collect(acting, onlyNode, sum);
           sortIntoStates(login, acting, State.ON_REQUEST);
         });
-    if (access.rules().enforcesTime()) {
+    if (access.rules().has(HouseFact.ENFORCES_TIME)) {
       addLapsed(user, onlyNode);
     }
   }
@@ -150,7 +151,7 @@ public final class Holdings {
       // what an already covered role brings is a part of what covered it, its gates included;
       // only a superuser's own power does not pass to members, and a denial or a better row may
       // stay behind
-      if (!access.rules().denials()
+      if (!access.rules().has(HouseFact.DENIALS)
           && !login.isCompetition()
           && covered.contains(role)
           && !access.principals().has(role, Power.SUPERUSER)) {
@@ -224,7 +225,7 @@ public final class Holdings {
       return;
     }
     long blocked = blocked(node, all, login, acting);
-    if (access.rules().denials()) {
+    if (access.rules().has(HouseFact.DENIALS)) {
       held = withoutDenied(node, acting, held, canGrant);
     }
     if ((held & ~blocked) != 0) {
@@ -287,7 +288,7 @@ public final class Holdings {
   }
 
   private void addAllowed(int node, Session session, Part part, State state) {
-    if (!access.rules().denials()) {
+    if (!access.rules().has(HouseFact.DENIALS)) {
       ranked.at(state).addPart(node, part);
       return;
     }

@@ -3,7 +3,7 @@ package fiador.effects;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Ownership;
+import fiador.grants.rules.Ownership;
 
 /** What a single principal has by owning. */
 public final class Owned {

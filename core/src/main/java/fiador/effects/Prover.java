@@ -1,13 +1,11 @@
 package fiador.effects;
 
 import fiador.effects.Proof.Who;
-import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -197,26 +195,7 @@ public final class Prover {
   }
 
   private boolean isSuperuser(int user) {
-    String name = people.name(user);
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(user);
-    boolean servers = access.rules().isOwn(byHost ? AccountName.of(name).user() : name);
-    boolean own = people.has(user, Power.SUPERUSER) || servers && byHost;
-    if (own || !access.rules().superuserInherited()) {
-      return own;
-    }
-    IntArrayList open = IntArrayList.of(user);
-    IntOpenHashSet seen = new IntOpenHashSet(open);
-    while (!open.isEmpty()) {
-      for (int edge : access.memberships().rolesOf().run(open.popInt())) {
-        int role = access.memberships().role(edge);
-        if (people.has(role, Power.SUPERUSER)) {
-          return true;
-        }
-        if (seen.add(role)) {
-          open.add(role);
-        }
-      }
-    }
-    return false;
+    boolean hosts = access.rules().has(HouseFact.ACCOUNTS_BY_HOST) && people.isUser(user);
+    return access.isSuperuser(user) || hosts && access.rules().isOwn(access.bareName(user));
   }
 }

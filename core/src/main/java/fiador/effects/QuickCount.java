@@ -7,9 +7,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -80,9 +80,9 @@ final class QuickCount {
     }
     this.possible =
         fits
-            && !access.rules().denials()
-            && !access.rules().enforcesTime()
-            && access.rules().accounts() != Accounts.BY_HOST
+            && !access.rules().has(HouseFact.DENIALS)
+            && !access.rules().has(HouseFact.ENFORCES_TIME)
+            && !access.rules().has(HouseFact.ONE_ROW_COUNTS)
             && !(withSystem && gathering.anyGuarded());
   }
 

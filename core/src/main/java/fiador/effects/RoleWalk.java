@@ -4,6 +4,7 @@ import fiador.estate.Adjacency;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 
 /**
@@ -28,7 +29,7 @@ final class RoleWalk {
 
   RoleWalk(Access access, long epochSecond) {
     this.memberships = access.memberships();
-    this.enforcesTime = access.rules().enforcesTime();
+    this.enforcesTime = access.rules().has(HouseFact.ENFORCES_TIME);
     this.now = epochSecond;
     this.seenInRound = new int[access.principals().size()];
   }

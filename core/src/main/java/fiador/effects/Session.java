@@ -8,8 +8,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.BitSet;
@@ -65,7 +66,8 @@ final class Session {
       all |= access.principals().powers(roles.getInt(i));
     }
     this.powers = all;
-    int deciding = access.rules().superuserInherited() ? all : access.principals().powers(self);
+    int deciding =
+        access.rules().has(HouseFact.SUPERUSER_INHERITED) ? all : access.principals().powers(self);
     this.superuser = (deciding & Power.SUPERUSER.bit()) != 0;
   }
 
@@ -109,7 +111,7 @@ final class Session {
 
   /** Whether a grant's time is over on a server that looks at it. */
   boolean isOver(Terms terms) {
-    return access.rules().enforcesTime() && terms.isOver(now);
+    return access.rules().has(HouseFact.ENFORCES_TIME) && terms.isOver(now);
   }
 
   /** The privileges held on the whole of the node, gates not looked at. */
@@ -175,7 +177,7 @@ final class Session {
   BitSet columns(int node, long privilege) {
     BitSet held = new BitSet();
     addColumns(access.grants(), node, privilege, held, true);
-    if (!held.isEmpty() && access.rules().denials()) {
+    if (!held.isEmpty() && access.rules().has(HouseFact.DENIALS)) {
       addColumns(access.denials(), node, privilege, held, false);
     }
     return held;
@@ -229,7 +231,7 @@ final class Session {
   /** What denials take away on the whole node. */
   long deniedWhole(int node) {
     long denied = 0;
-    if (access.rules().denials()) {
+    if (access.rules().has(HouseFact.DENIALS)) {
       for (int at = node; at >= 0; at = access.tree().parent(at)) {
         denied |= granted(access.denials(), at, node, false);
       }

@@ -2,8 +2,8 @@ package fiador.effects;
 
 import fiador.estate.Principals;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Activation;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.HashMap;
 import java.util.Map;
@@ -20,7 +20,7 @@ final class Sessions {
     this.access = access;
     this.now = epochSecond;
     this.walk = walk;
-    this.competition = access.rules().accounts() == Accounts.BY_HOST;
+    this.competition = access.rules().has(HouseFact.ONE_ROW_COUNTS);
   }
 
   /** What is on right after login. */

@@ -7,8 +7,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -86,7 +87,7 @@ final class Sources {
           continue;
         }
         if (power == Power.SUPERUSER && exists) {
-          boolean inherited = access.rules().superuserInherited();
+          boolean inherited = access.rules().has(HouseFact.SUPERUSER_INHERITED);
           add(inherited ? passedOn : own, principal, new Source.Powered(power));
         } else if ((access.rules().opened(power, kind) & privilege) != 0) {
           add(passedOn, principal, new Source.Powered(power));

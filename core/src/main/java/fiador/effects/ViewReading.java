@@ -5,6 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Reads;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -44,7 +45,8 @@ final class ViewReading {
     if (access.tree().kind(node) == NodeKind.ROUTINE) {
       return routineObstacle(node, asker);
     }
-    if (!access.rules().checksUnderViews() || access.tree().kind(node) != NodeKind.VIEW) {
+    if (!access.rules().has(HouseFact.CHECKS_UNDER_VIEWS)
+        || access.tree().kind(node) != NodeKind.VIEW) {
       return null;
     }
     Set<Reading> seen = new HashSet<>();
@@ -59,7 +61,7 @@ final class ViewReading {
         return new Obstacle(view, -1);
       }
       Session reader = readerOf(view, reading.asker());
-      Session onward = access.rules().ownerStandsForAsker() ? reader : asker;
+      Session onward = access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER) ? reader : asker;
       for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
         int row = reads.byView().row(at);
         int under = reads.under()[row];
@@ -84,7 +86,7 @@ final class ViewReading {
   /** A routine that runs as its owner does not run when the owner may not execute it. */
   private Obstacle routineObstacle(int routine, Session asker) {
     boolean asAsker = access.tree().is(routine, NodeFact.INVOKER);
-    if (!access.rules().ownerStandsForAsker() || asAsker) {
+    if (!access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER) || asAsker) {
       return null;
     }
     int owner = access.tree().owner(routine);

@@ -6,6 +6,8 @@ import fiador.estate.NodeFact;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
 import java.util.List;
 
 /**
@@ -106,6 +108,31 @@ public record Access(
       }
     }
     return -1;
+  }
+
+  /**
+   * The name of a user or role without the host, where accounts have one; that is what a charter
+   * says.
+   */
+  public String bareName(int id) {
+    String name = principals().name(id);
+    boolean hosts = rules.has(HouseFact.ACCOUNTS_BY_HOST) && principals().isUser(id);
+    return hosts ? AccountName.of(name).user() : name;
+  }
+
+  /**
+   * Whether the server refuses nothing to a user or role: by itself or, where that is inherited,
+   * through a role. Cost: the roles held.
+   */
+  public boolean isSuperuser(int id) {
+    if (principals().has(id, Power.SUPERUSER)) {
+      return true;
+    }
+    return rules.has(HouseFact.SUPERUSER_INHERITED)
+        && new Reach(this)
+            .up(id)
+            .intStream()
+            .anyMatch(held -> principals().has(held, Power.SUPERUSER));
   }
 
   /** The tree of the estate. */

@@ -5,6 +5,8 @@ import fiador.estate.Estate;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
@@ -146,7 +148,7 @@ public final class AccessBuilder {
     int nodes = built.tree().size();
     Accounts accounts = null;
     Rows effective = grants;
-    if (rules.accounts() == HouseRules.Accounts.BY_HOST) {
+    if (rules.has(HouseFact.ACCOUNTS_BY_HOST)) {
       accounts = new Accounts(built, patterns);
       addRolesOfOtherAccounts(accounts);
       effective = grants.copy();

@@ -2,6 +2,7 @@ package fiador.grants;
 
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
+import fiador.grants.rules.HouseRules;
 import java.util.Arrays;
 
 /**

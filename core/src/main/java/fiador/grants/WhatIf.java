@@ -6,6 +6,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
@@ -132,7 +133,7 @@ public final class WhatIf {
       tree = tree.withPrincipals(people.size());
     }
     Estate estate = new Estate(base.names(), tree, people);
-    boolean byHost = base.rules().accounts() == HouseRules.Accounts.BY_HOST;
+    boolean byHost = base.rules().has(HouseFact.ACCOUNTS_BY_HOST);
     if (byHost) {
       alsoForOtherAccounts();
     }

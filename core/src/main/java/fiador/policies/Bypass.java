@@ -119,7 +119,7 @@ public final class Bypass {
       Seeing.Answer meant = seeing.of(user, table);
       if (meant != null && meant.exempt() != null) {
         users.add(user);
-        if (!seeing.isSuperuser(user)) {
+        if (!access.isSuperuser(user)) {
           owners.add(user);
         }
       }
@@ -153,9 +153,9 @@ public final class Bypass {
         clear.addAll(asIs);
         derived.addAll(workedOut);
         users.add(user);
-        if (seeing.isSuperuser(user) || isOwner(user, table)) {
+        if (access.isSuperuser(user) || isOwner(user, table)) {
           powerful.add(user);
-          if (!seeing.isSuperuser(user)) {
+          if (!access.isSuperuser(user)) {
             owners.add(user);
           }
         }

@@ -6,9 +6,8 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Sights;
+import fiador.grants.rules.HouseFact;
 import fiador.predicates.Expression;
 import fiador.predicates.PredicateException;
 import fiador.predicates.PredicateReader;
@@ -204,16 +203,6 @@ public final class Seeing {
     return owns && (filter == null || !filter.forced()) ? "owns the table" : null;
   }
 
-  /** Whether no server refuses anything to a user. */
-  public boolean isSuperuser(int user) {
-    Principals people = access.principals();
-    return people.has(user, Power.SUPERUSER)
-        || access.rules().superuserInherited()
-            && reach(user, edge -> true)
-                .intStream()
-                .anyMatch(id -> people.has(id, Power.SUPERUSER));
-  }
-
   private IntOpenHashSet reach(int start, IntPredicate follows) {
     IntOpenHashSet found = new IntOpenHashSet(new int[] {start});
     IntArrayList open = IntArrayList.of(start);
@@ -259,8 +248,8 @@ public final class Seeing {
    */
   public Subject subject(int user, int database, Map<String, List<Object>> lookups) {
     Principals people = access.principals();
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(user);
-    String key = key(user);
+    boolean byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST) && people.isUser(user);
+    String key = access.bareName(user);
     Map<String, List<String>> attributes = new HashMap<>();
     for (Sights.Attribute attribute : sights.attributes()) {
       if (attribute.database() == database && attribute.user().equals(key)) {
@@ -269,23 +258,17 @@ public final class Seeing {
     }
     IntOpenHashSet held = new IntOpenHashSet();
     for (int account = 0; account < people.size(); account++) {
-      boolean same = byHost && people.isUser(account) && key(account).equals(key);
+      boolean same = byHost && people.isUser(account) && access.bareName(account).equals(key);
       if (account == user || same) {
         held.addAll(reach(account, edge -> true));
       }
     }
     java.util.Set<String> roles = new java.util.HashSet<>();
     held.forEach((int role) -> roles.add(people.name(role)));
-    boolean all = people.has(user, Power.SUPERUSER) && access.rules().filtersRows();
+    boolean all =
+        people.has(user, Power.SUPERUSER)
+            && access.rules().has(HouseFact.SUPERUSERS_HOLD_ALL_ROLES);
     String name = attributes.containsKey("name") ? attributes.get("name").get(0) : key;
     return new User(name, attributes, roles, all, lookups);
-  }
-
-  /** The name by which policies know whoever logs in as that user. */
-  public String key(int user) {
-    String name = access.principals().name(user);
-    boolean byHost =
-        access.rules().accounts() == Accounts.BY_HOST && access.principals().isUser(user);
-    return byHost ? AccountName.of(name).user() : name;
   }
 }

@@ -8,7 +8,7 @@ import fiador.evidence.Evidence;
 import fiador.evidence.Evidence.Use;
 import fiador.findings.check.Facts;
 import fiador.grants.Access;
-import fiador.grants.Gate;
+import fiador.grants.rules.Gate;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;

@@ -12,10 +12,11 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Phrase;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import fiador.policies.Sealing;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
@@ -267,7 +268,8 @@ final class Unused {
 
   /** Whether taking a grant on columns takes nothing that is kept of the whole. */
   private boolean apart(int row) {
-    if (grants.columns(row) == ColumnSets.WHOLE || facts.access.rules().columnsAreApart()) {
+    if (grants.columns(row) == ColumnSets.WHOLE
+        || facts.access.rules().has(HouseFact.COLUMNS_APART)) {
       return true;
     }
     for (int other : grants.byNode().run(grants.node(row))) {

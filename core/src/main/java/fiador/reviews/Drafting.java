@@ -1,6 +1,5 @@
 package fiador.reviews;
 
-import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -9,10 +8,8 @@ import fiador.estate.Tree;
 import fiador.evidence.Evidence;
 import fiador.findings.check.Finding;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
 import fiador.grants.Terms;
@@ -115,12 +112,11 @@ public final class Drafting {
 
   /** All lines, by user. */
   public List<Draft> drafts() {
-    int serverOwner = serverOwner();
+    int founder = access.founder();
     for (int user = 1; user < people.size(); user++) {
       String name = people.name(user);
-      boolean byHost = access.rules().accounts() == Accounts.BY_HOST;
-      String bare = byHost ? AccountName.of(name).user() : name;
-      boolean ours = user != serverOwner && !access.rules().isOwn(bare);
+      String bare = access.bareName(user);
+      boolean ours = user != founder && !access.rules().isOwn(bare);
       boolean asked = people.isUser(user) && ours && !untouchable.contains(bare);
       if (asked && scope.coversUser(name)) {
         of(user, name);
@@ -130,16 +126,6 @@ public final class Drafting {
       of(Principals.PUBLIC, EVERYBODY);
     }
     return drafts;
-  }
-
-  private int serverOwner() {
-    for (int node = 0; node < tree.size(); node++) {
-      int owner = tree.owner(node);
-      if (tree.is(node, NodeFact.SYSTEM) && owner > 0 && people.has(owner, Power.SUPERUSER)) {
-        return owner;
-      }
-    }
-    return -1;
   }
 
   private void of(int user, String name) {

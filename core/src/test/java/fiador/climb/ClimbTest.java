@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.climb.Climb.Means;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.MariadbRules;
+import fiador.grants.rules.PostgresqlRules;
 import org.junit.jupiter.api.Test;
 
 final class ClimbTest {
@@ -57,7 +59,7 @@ final class ClimbTest {
   void whoManagesRolesTakesAnyUntil15() {
     for (int major : new int[] {14, 18}) {
       TinyEstate tiny =
-          new TinyEstate(HouseRules.postgresql(major))
+          new TinyEstate(PostgresqlRules.of(major))
               .users("ines", "rui")
               .roles("pg_execute_server_program")
               .power("ines", Power.MANAGE_ROLES);
@@ -72,7 +74,7 @@ final class ClimbTest {
   }
 
   private static TinyEstate mariadb() {
-    return new TinyEstate(HouseRules.mariadb(10, 11))
+    return new TinyEstate(MariadbRules.of(10, 11))
         .users("ines@%")
         .node(NodeKind.SCHEMA, "mysql")
         .node(NodeKind.TABLE, "mysql.global_priv")
@@ -107,7 +109,7 @@ final class ClimbTest {
   @Test
   void whoChangesAuthorizationTakesUsersPlacesButNoAdministrators() {
     TinyEstate tiny =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .users("ines", "rui", "boss")
             .roles("DBA", "CHANGE_AUTHORIZATION")
             .power("DBA", Power.SUPERUSER)

@@ -7,10 +7,10 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
 import java.time.Clock;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -128,7 +128,7 @@ class HoldingsTest {
   @Test
   void everybodyInTheRoleOfAnHsqldbAdministratorHoldsEverything() {
     TinyEstate hsqldb =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .users("SA")
             .roles("DBA")
             .power("DBA", Power.SUPERUSER)

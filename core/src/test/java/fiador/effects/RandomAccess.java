@@ -5,13 +5,18 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.HouseRulesBuilder;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.Ownership;
+import fiador.grants.rules.PostgresqlRules;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 
 /** Random small estates, cycles of roles included, under several house rules. */
@@ -23,26 +28,22 @@ public final class RandomAccess {
 
   /** Rules of a made-up server that has all that the open-source ones lack. */
   static HouseRules denying() {
-    HouseRules base = HouseRules.postgresql(18);
-    return new HouseRules(
-        "stand-in",
-        base.privileges(),
-        base.columnPrivileges(),
-        0,
-        List.of(),
-        true,
-        HouseRules.Activation.ALL_ON,
-        HouseRules.Ownership.OBJECT,
-        true,
-        0,
-        true,
-        true,
-        Map.of(),
-        java.util.Set.of(),
-        true,
-        HouseRules.Accounts.BY_NAME,
-        false,
-        HouseRules.Folding.UPPER);
+    HouseRulesBuilder rules = new HouseRulesBuilder("stand-in");
+    PostgresqlRules.of(18).privileges().forEach((kind, exist) -> rules.on(kind, exist));
+    return rules
+        .onColumns(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.REFERENCES)
+        .owners(Ownership.OBJECT)
+        .names(HsqldbRules.rules().names())
+        .with(
+            HouseFact.DENIALS,
+            HouseFact.SUPERUSER_INHERITED,
+            HouseFact.ENFORCES_TIME,
+            HouseFact.LATER_GRANTS,
+            HouseFact.CHECKS_UNDER_VIEWS,
+            HouseFact.COLUMNS_APART,
+            HouseFact.LOCKS_ACCOUNTS,
+            HouseFact.LOCAL_PRINCIPALS)
+        .build();
   }
 
   public static Access of(long seed) {
@@ -50,10 +51,10 @@ public final class RandomAccess {
     HouseRules rules =
         switch (random.nextInt(4)) {
           case 0 -> denying();
-          case 1 -> HouseRules.hsqldb();
-          default -> HouseRules.postgresql(18);
+          case 1 -> HsqldbRules.rules();
+          default -> PostgresqlRules.of(18);
         };
-    boolean hsqldb = rules.server().equals("hsqldb");
+    boolean hsqldb = rules.kind().equals("hsqldb");
     TinyEstate tiny = new TinyEstate(rules);
     List<String> principals = new ArrayList<>();
     for (int i = 0; i < USERS; i++) {
@@ -94,8 +95,8 @@ public final class RandomAccess {
       String role = "r" + random.nextInt(ROLES);
       // only the made-up server lets roles hold each other in a circle
       boolean circle = member.startsWith("r") && member.compareTo(role) <= 0;
-      if (!member.equals(role) && (rules.denials() || !circle)) {
-        boolean allOn = rules.activation() == HouseRules.Activation.ALL_ON;
+      if (!member.equals(role) && (rules.has(HouseFact.DENIALS) || !circle)) {
+        boolean allOn = rules.activation() == Activation.ALL_ON;
         long until = random.nextInt(6) == 0 ? -1 : Terms.FOREVER;
         tiny.member(
             member,
@@ -118,13 +119,13 @@ public final class RandomAccess {
       } else {
         tiny.grant(grantee, privilege, node);
       }
-      if (rules.denials() && random.nextInt(4) == 0) {
+      if (rules.has(HouseFact.DENIALS) && random.nextInt(4) == 0) {
         tiny.deny(any(random, principals), "select", any(random, nodes));
         tiny.deny(any(random, principals), "select", any(random, nodes), "a");
       }
     }
     long covered = Privilege.SELECT.bit();
-    if (rules.denials()) {
+    if (rules.has(HouseFact.DENIALS)) {
       tiny.grant(
           any(random, principals),
           "d.s0",

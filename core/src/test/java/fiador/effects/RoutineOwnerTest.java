@@ -6,15 +6,15 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.MariadbRules;
 import java.time.Clock;
 import org.junit.jupiter.api.Test;
 
 /** A routine that runs as its owner needs an owner who may run it and gets into its schema. */
 class RoutineOwnerTest {
   private final TinyEstate tiny =
-      new TinyEstate(HouseRules.mariadb(10, 11))
+      new TinyEstate(MariadbRules.of(10, 11))
           .fact("", NodeFact.PUBLIC_USED)
           .users("asker@%", "owner@%")
           .node(NodeKind.SCHEMA, "s")

@@ -21,10 +21,11 @@ import fiador.findings.check.Limits;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Waiver;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.MariadbRules;
 import fiador.policies.Bypass;
 import java.time.Clock;
 import java.time.Duration;
@@ -152,7 +153,7 @@ final class FindingsTest {
   }
 
   private static TinyEstate mariadb() {
-    return new TinyEstate(HouseRules.mariadb(10, 11))
+    return new TinyEstate(MariadbRules.of(10, 11))
         .users("ines@%", "rui@10.1.%")
         .roles("readers")
         .node(NodeKind.SCHEMA, "sales_a")
@@ -412,7 +413,7 @@ final class FindingsTest {
   @Test
   void waysRoundPolicies() {
     TinyEstate estate =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .users("ines", "rui")
             .node(NodeKind.SCHEMA, "s")
             .table("s.t", null, "district:text", "phone:text")

@@ -10,6 +10,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
+import fiador.grants.rules.MariadbRules;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -53,8 +54,7 @@ class AccountsTest {
 
   private State state(int user, Privilege privilege) {
     Access access =
-        builder.build(
-            new Origin("m", "mariadb", "10.11", Instant.EPOCH), HouseRules.mariadb(10, 11));
+        builder.build(new Origin("m", "mariadb", "10.11", Instant.EPOCH), MariadbRules.of(10, 11));
     return new Holdings(access, Clock.systemUTC(), false)
         .at(user, TABLE).stream()
             .filter(row -> row.privilege() == privilege)

@@ -2,6 +2,7 @@ package fiador.grants;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.grants.rules.KnownHouses;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -22,8 +23,8 @@ class NumbersTest {
     "north, false"
   })
   void moreDigitsThanCount(String text, boolean beyond) {
-    assertThat(HouseRules.of("mariadb", "10.11").isBeyondNumbers(text)).isEqualTo(beyond);
-    assertThat(HouseRules.of("hsqldb", "2.7").isBeyondNumbers(text)).isEqualTo(beyond);
-    assertThat(HouseRules.of("postgresql", "18").isBeyondNumbers(text)).isFalse();
+    assertThat(KnownHouses.of("mariadb", "10.11").numbers().isBeyond(text)).isEqualTo(beyond);
+    assertThat(KnownHouses.of("hsqldb", "2.7").numbers().isBeyond(text)).isEqualTo(beyond);
+    assertThat(KnownHouses.of("postgresql", "18").numbers().isBeyond(text)).isFalse();
   }
 }

@@ -8,6 +8,8 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.PostgresqlRules;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -30,7 +32,7 @@ public final class TinyEstate {
 
   /** A PostgreSQL 18 with one database {@code d} that everybody may connect to. */
   public static TinyEstate postgresql() {
-    return new TinyEstate(HouseRules.postgresql(18))
+    return new TinyEstate(PostgresqlRules.of(18))
         .node(NodeKind.DATABASE, "d")
         .grant("PUBLIC", "connect", "d");
   }
@@ -259,6 +261,6 @@ public final class TinyEstate {
 
   /** The estate. */
   public Access build() {
-    return builder.build(new Origin("box", rules.server(), "18", Instant.EPOCH), rules);
+    return builder.build(new Origin("box", rules.kind(), "18", Instant.EPOCH), rules);
   }
 }

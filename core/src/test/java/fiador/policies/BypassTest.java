@@ -5,8 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
-import fiador.grants.HouseRules;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.PostgresqlRules;
 import fiador.policies.Bypass.Way;
 import java.time.Clock;
 import java.util.List;
@@ -17,7 +18,7 @@ final class BypassTest {
   private static final String STARS = "mask\tstars\ttrue\tphone\tstars";
 
   private final TinyEstate tiny =
-      new TinyEstate(HouseRules.hsqldb())
+      new TinyEstate(HsqldbRules.rules())
           .users("ines", "rui")
           .roles("DBA")
           .power("DBA", Power.SUPERUSER)
@@ -62,7 +63,7 @@ final class BypassTest {
   @Test
   void rowsThatTheServerHidesInTheTableItselfAreHidden() {
     TinyEstate filtering =
-        new TinyEstate(HouseRules.postgresql(18))
+        new TinyEstate(PostgresqlRules.of(18))
             .users("ines")
             .node(NodeKind.SCHEMA, "s")
             .grant("ines", "usage", "s")

@@ -5,9 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.MariadbRules;
 import fiador.predicates.PredicateText;
 import java.util.List;
 import java.util.Map;
@@ -129,7 +129,7 @@ final class SeeingTest {
   @Test
   void accountsOfOneNameShareAttributesAndRoles() {
     TinyEstate maria =
-        new TinyEstate(HouseRules.mariadb(10, 11))
+        new TinyEstate(MariadbRules.of(10, 11))
             .users("ines@10.%", "ines@%")
             .roles("chief")
             .member("ines@%", "chief")

@@ -9,9 +9,9 @@ import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
 import fiador.policies.Bypass;
 import fiador.report.rows.ChangeRows;
 import fiador.report.rows.HoldingRows;
@@ -32,7 +32,7 @@ final class SightReportTest {
   private static final Clock CLOCK = Clock.fixed(Instant.ofEpochSecond(600), ZoneOffset.UTC);
 
   private final TinyEstate tiny =
-      new TinyEstate(HouseRules.hsqldb())
+      new TinyEstate(HsqldbRules.rules())
           .users("INES", "RUI")
           .roles("CHIEF")
           .member("RUI", "CHIEF")

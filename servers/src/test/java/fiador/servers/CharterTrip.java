@@ -142,7 +142,7 @@ public final class CharterTrip {
   private static Wanted charterOf(Access access) throws Exception {
     Path folder = Files.createTempDirectory("adopted");
     try {
-      ServerPart part = new ServerPart("it", access.rules().server(), "jdbc:hsqldb:mem:x", "SA");
+      ServerPart part = new ServerPart("it", access.rules().kind(), "jdbc:hsqldb:mem:x", "SA");
       AdoptionWriter.write(folder, part, Adoption.of(access));
       return CharterReader.read(folder, name -> null).wanted();
     } finally {

@@ -217,7 +217,11 @@ public final class SightConformance {
     List<String> live = new ArrayList<>();
     try (Connection session = naming.session(naming.stored(person.name()))) {
       TableReader.read(
-          session, "SELECT * FROM " + path(read), source.columns, row -> live.add(text(row)));
+          session,
+          "SELECT * FROM " + path(read),
+          source.columns,
+          server.times(),
+          row -> live.add(text(row)));
     }
     cases++;
     List<String> missing = without(simulated, live);
@@ -291,7 +295,8 @@ public final class SightConformance {
         insert.executeUpdate();
       }
     }
-    TableReader.read(admin, "SELECT * FROM " + path(table), source.columns, rows::add);
+    TableReader.read(
+        admin, "SELECT * FROM " + path(table), source.columns, server.times(), rows::add);
     return rows;
   }
 

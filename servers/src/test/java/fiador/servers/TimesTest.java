@@ -58,6 +58,7 @@ class TimesTest {
           connection,
           "select at from times.t order by id",
           List.of(new SafeColumn("at", ColumnType.TIMESTAMP)),
+          server.times(),
           row -> read.add((LocalDateTime) row[0]));
       statement.execute(
           server.kind().equals("mariadb") ? "drop schema times" : "drop schema times cascade");
@@ -79,9 +80,10 @@ class TimesTest {
 
   @Test
   void onHsqldb() throws Exception {
+    Server server = Servers.named("hsqldb").orElseThrow();
     Login memory = new Login("jdbc:hsqldb:mem:times", "SA", "");
     List<LocalDateTime> read = new ArrayList<>();
-    try (Connection connection = Servers.named("hsqldb").orElseThrow().connect(memory, null);
+    try (Connection connection = server.connect(memory, null);
         Statement statement = connection.createStatement()) {
       statement.execute("create table t (id int, moment timestamp(6))");
       for (int id = 0; id < TIMES.size(); id++) {
@@ -93,6 +95,7 @@ class TimesTest {
           connection,
           "select moment from t order by id",
           List.of(new SafeColumn("MOMENT", ColumnType.TIMESTAMP)),
+          server.times(),
           row -> read.add((LocalDateTime) row[0]));
     }
     assertThat(read)

@@ -12,7 +12,7 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
-import fiador.grants.HouseRules;
+import fiador.grants.rules.KnownHouses;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -46,7 +46,8 @@ public final class CheckCommand extends Common {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
-      for (Problem problem : PaperProblems.of(charter.wanted(), HouseRules.newest(server.kind()))) {
+      for (Problem problem :
+          PaperProblems.of(charter.wanted(), KnownHouses.newest(server.kind()))) {
         err.println(problem);
         wrong++;
       }

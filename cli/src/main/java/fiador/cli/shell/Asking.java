@@ -1,6 +1,7 @@
 package fiador.cli.shell;
 
 import fiador.changes.wanted.OnPaper;
+import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
@@ -9,9 +10,10 @@ import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Lookup;
 import fiador.grants.Unread;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.KnownHouses;
 import fiador.report.rows.Format;
 import fiador.report.shown.Shown;
 import fiador.servers.jdbc.ServerException;
@@ -137,9 +139,9 @@ public abstract class Asking extends Common {
 
   private Access onPaper(Charter charter, Charter.ServerEntry server) {
     say("note: no survey of " + server.name() + " yet, so only what the charter names is known");
-    boolean hasDatabases = server.url().startsWith("jdbc:postgresql:");
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
-    HouseRules rules = HouseRules.newest(server.kind());
+    HouseRules rules = KnownHouses.newest(server.kind());
+    boolean hasDatabases = rules.privilegesOn(NodeKind.DATABASE) != 0;
     return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
   }
 

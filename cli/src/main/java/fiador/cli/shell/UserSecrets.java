@@ -3,7 +3,7 @@ package fiador.cli.shell;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
+import fiador.grants.rules.HouseFact;
 import fiador.servers.live.Preview;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -43,7 +43,7 @@ public final class UserSecrets {
   /** For all users of a survey, and some more; accounts of one name share its secret. */
   public static UserSecrets of(Access access, Collection<String> more) {
     Principals people = access.principals();
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST;
+    boolean byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
     Set<String> names = new TreeSet<>(more);
     for (int id = 1; id < people.size(); id++) {
       if (people.isUser(id)) {

@@ -9,9 +9,9 @@ import fiador.estate.Principals;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -111,7 +111,7 @@ public record Adoption(
       this.access = access;
       this.tree = access.tree();
       this.people = access.principals();
-      this.byHost = access.rules().accounts() == Accounts.BY_HOST;
+      this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
       Governs all = new Governs(List.of("*"), List.of("*"), List.of("*"));
       this.governed = new Governed(access, all, Set.of());
       this.actual =

@@ -6,7 +6,7 @@ import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.steps.SightSteps;
 import fiador.changes.steps.Step;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
+import fiador.grants.rules.HouseFact;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -74,7 +74,7 @@ public final class SafeOrder {
       }
     }
     Set<Gain> lasting = gains(effects);
-    if (before.rules().accounts() == Accounts.BY_HOST && steps.size() <= LOOKED_AT) {
+    if (before.rules().has(HouseFact.ONE_ROW_COUNTS) && steps.size() <= LOOKED_AT) {
       List<Step> safe = new ArrayList<>(first);
       List<Step> open = new ArrayList<>(gives);
       open.addAll(takes);

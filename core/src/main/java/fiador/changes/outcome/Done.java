@@ -13,6 +13,7 @@ import fiador.grants.Grants;
 import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -231,7 +232,7 @@ public final class Done {
       return true;
     }
     int by =
-        !access.rules().grantorsCount()
+        !access.rules().has(HouseFact.GRANTORS_COUNT)
             ? -1
             : grantor == null ? tree.owner(node) : access.principals().named(grantor);
     if (columns.isEmpty()) {

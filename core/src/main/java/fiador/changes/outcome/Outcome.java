@@ -10,13 +10,13 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.LaterGrant;
 import fiador.grants.Membership;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import fiador.grants.WhatIf;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -70,7 +70,7 @@ public final class Outcome {
     this.known = many ? base.principals().byName() : new HashMap<>();
     this.tree = base.tree();
     this.whatIf = new WhatIf(base);
-    this.byHost = base.rules().accounts() == Accounts.BY_HOST;
+    this.byHost = base.rules().has(HouseFact.ACCOUNTS_BY_HOST);
     this.patterns = new ArrayList<>(base.patterns());
     this.later = new ArrayList<>(base.later());
   }
@@ -188,7 +188,7 @@ public final class Outcome {
       touched(old, node);
     }
     long kept = base.rules().privilegesOn(tree.kind(node)) & ~tree.withheld(node);
-    if (base.rules().grantorsCount() && old >= 0) {
+    if (base.rules().has(HouseFact.GRANTORS_COUNT) && old >= 0) {
       IntOpenHashSet grantees = new IntOpenHashSet(List.of(old, owner));
       for (int row : base.grants().byNode().run(node)) {
         grantees.add(base.grants().grantee(row));
@@ -272,7 +272,7 @@ public final class Outcome {
   /** Where a membership is its grantor's, giving it again leaves what others gave. */
   private boolean isOwn(int edge) {
     int by = base.memberships().grantor(edge);
-    boolean each = base.rules().activation() == Activation.PER_MEMBERSHIP;
+    boolean each = base.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
     return !each || by < 0 || by == base.founder();
   }
 
@@ -352,7 +352,7 @@ public final class Outcome {
     }
     int columns = grant.columns().isEmpty() ? ColumnSets.WHOLE : columnSet(node, grant.columns());
     boolean optionOfTable = byHost && columns != ColumnSets.WHOLE;
-    if (columns != ColumnSets.WHOLE && !base.rules().columnsAreApart()) {
+    if (columns != ColumnSets.WHOLE && !base.rules().has(HouseFact.COLUMNS_APART)) {
       // what is held on the whole takes in what would be on columns
       for (Row row : rows(grantee, node)) {
         boolean whole = row.columns() == ColumnSets.WHOLE;
@@ -438,7 +438,8 @@ public final class Outcome {
     List<Row> left = new ArrayList<>();
     int by = grantor == null ? tree.owner(node) : principal(grantor);
     for (Row row : old) {
-      boolean his = !base.rules().grantorsCount() || row.grantor() < 0 || row.grantor() == by;
+      boolean his =
+          !base.rules().has(HouseFact.GRANTORS_COUNT) || row.grantor() < 0 || row.grantor() == by;
       left.addAll(his ? edited(row, node, columns, lost, unable) : List.of(row));
     }
     old.clear();
@@ -476,7 +477,7 @@ public final class Outcome {
       // taking from the whole takes from the columns
       return List.of(less);
     }
-    if (whole && base.rules().columnsAreApart()) {
+    if (whole && base.rules().has(HouseFact.COLUMNS_APART)) {
       return List.of(row);
     } else if (whole) {
       return apart(row, node, columns, less);

@@ -4,8 +4,8 @@ import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Memberships;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -73,9 +73,9 @@ public final class Turned {
 
   /** Denials, better rows and ends can give by taking away; there nothing is concluded. */
   private boolean addsUp() {
-    return !before.rules().denials()
-        && !before.rules().enforcesTime()
-        && before.rules().accounts() != Accounts.BY_HOST;
+    return !before.rules().has(HouseFact.DENIALS)
+        && !before.rules().has(HouseFact.ENFORCES_TIME)
+        && !before.rules().has(HouseFact.ONE_ROW_COUNTS);
   }
 
   private void addPrincipals(Outcome.Result outcome, Comparison comparison) {
@@ -154,7 +154,7 @@ public final class Turned {
 
   /** The views and routines whose owner may have got another reach. */
   private void addViewsOf(IntOpenHashSet owners) {
-    if (!before.rules().checksUnderViews() || owners.isEmpty()) {
+    if (!before.rules().has(HouseFact.CHECKS_UNDER_VIEWS) || owners.isEmpty()) {
       return;
     }
     for (int node = 0; node < tree.size(); node++) {
@@ -172,7 +172,7 @@ public final class Turned {
 
   /** The views that read one of the nodes, or views on those. */
   private void addViewsAbove() {
-    if (!before.rules().checksUnderViews() || nodes.isEmpty()) {
+    if (!before.rules().has(HouseFact.CHECKS_UNDER_VIEWS) || nodes.isEmpty()) {
       return;
     }
     Map<Integer, IntArrayList> above = new LinkedHashMap<>();

@@ -13,8 +13,8 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -109,7 +109,7 @@ public final class Demands {
     }
     if (kind != null && all != 0 && (access.rules().privilegesOn(kind) & all) == 0) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " has no "
               + PrivilegeSet.text(all)
               + " on "
@@ -194,7 +194,7 @@ public final class Demands {
    * it would reach kinds of things that the sentence does not name.
    */
   private boolean isOneGrantOnSchema(Wanted.Grant wanted, Every target, int container) {
-    boolean covers = access.rules().accounts() == Accounts.BY_HOST;
+    boolean covers = access.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
     boolean plain = wanted.actions().stream().allMatch(action -> action.columns().isEmpty());
     if (!covers || !plain || !wanted.later() || tree.kind(container) != NodeKind.SCHEMA) {
       return false;
@@ -228,7 +228,7 @@ public final class Demands {
     if (!all) {
       notes.add(
           "a grant on a whole schema reaches tables and views alike on "
-              + access.rules().server()
+              + access.rules().kind()
               + ", so sentences about only some of them are spelled out for what is there now");
     }
     return all;
@@ -250,7 +250,7 @@ public final class Demands {
                 + " on "
                 + tree.kind(node).text()
                 + "s: "
-                + access.rules().server()
+                + access.rules().kind()
                 + " has no such privilege to give");
       } else {
         ShownSafely shown = safe.get(node);
@@ -285,7 +285,7 @@ public final class Demands {
       Wanted.Grant wanted, int node, Action action, long bits, BitSet among, String grantee) {
     if ((bits & access.rules().columnPrivileges()) == 0) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " gives no "
               + PrivilegeSet.text(bits)
               + " on single columns: sentences about that are left out");
@@ -311,9 +311,9 @@ public final class Demands {
 
   private void addLater(
       Wanted.Grant wanted, Every target, int container, Set<String> creators, String grantee) {
-    if (!access.rules().later()) {
+    if (!access.rules().has(HouseFact.LATER_GRANTS)) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " has no grants for what will be created later: settle again after creating something");
       return;
     }

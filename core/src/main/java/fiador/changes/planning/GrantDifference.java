@@ -14,10 +14,10 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.LaterGrant;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -54,7 +54,7 @@ public final class GrantDifference {
     this.take = take;
     this.notes = notes;
     this.ownership = new Owned(access);
-    this.optionByPlace = access.rules().accounts() == Accounts.BY_HOST;
+    this.optionByPlace = access.rules().has(HouseFact.OPTION_BY_PLACE);
   }
 
   void compare(Demands demands) {
@@ -276,7 +276,7 @@ public final class GrantDifference {
   /** What is given on columns, by who gave it where that counts; null is the owner. */
   private Map<String, Rights> onColumns(int grantee, int node, Rights actual) {
     Map<String, Rights> found = new LinkedHashMap<>();
-    if (!access.rules().grantorsCount()) {
+    if (!access.rules().has(HouseFact.GRANTORS_COUNT)) {
       found.put(null, actual);
       return found;
     }

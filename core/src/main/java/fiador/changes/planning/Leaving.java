@@ -10,11 +10,11 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Activation;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.LaterGrant;
 import fiador.grants.Memberships;
 import fiador.grants.Seen;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -125,7 +125,7 @@ final class Leaving {
 
   /** Who takes over a thing: the owner of its database, who stays. */
   private int heir(int node) {
-    if (access.rules().ownership() != Ownership.OBJECT) {
+    if (!access.rules().has(HouseFact.CHANGES_OWNERS)) {
       return -1;
     }
     int database = tree.enclosing(node, NodeKind.DATABASE);

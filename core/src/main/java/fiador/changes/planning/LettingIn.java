@@ -9,6 +9,7 @@ import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -41,7 +42,7 @@ final class LettingIn {
 
   /** The same steps, those that need it with the way in. */
   List<Step> through(List<Step> takes) {
-    if (!access.rules().grantorsCount()) {
+    if (!access.rules().has(HouseFact.GRANTORS_COUNT)) {
       return takes;
     }
     List<Step> through = new ArrayList<>();

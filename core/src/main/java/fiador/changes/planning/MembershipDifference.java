@@ -6,9 +6,9 @@ import fiador.changes.wanted.StoredName;
 import fiador.changes.wanted.Wanted;
 import fiador.estate.Principals;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
+import fiador.grants.rules.Activation;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -94,7 +94,7 @@ final class MembershipDifference {
     String first = defaults.putIfAbsent(name, role);
     if (first != null && !first.equals(role)) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " turns one role on at login: for "
               + name
               + " that is "

@@ -8,9 +8,7 @@ import fiador.estate.Principals;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
 import java.util.Arrays;
 import java.util.BitSet;
@@ -79,11 +77,9 @@ final class Outside {
 
   /** Whether it is a user or role that somebody made, and no administrator. */
   private boolean isSomebody(int id) {
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(id);
-    String bare = byHost ? AccountName.of(people.name(id)).user() : people.name(id);
     return people.scope(id) < 0
         && !people.has(id, Power.SUPERUSER)
-        && !access.rules().isOwn(bare)
+        && !access.rules().isOwn(access.bareName(id))
         && !governed.isUntouchable(id);
   }
 

@@ -13,9 +13,9 @@ import fiador.estate.PrincipalKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Lookup;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.Ownership;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -72,7 +72,7 @@ public final class Planner {
     this.mayDrop = mayDrop;
     this.untouchable = untouchable;
     this.clock = clock;
-    this.byHost = access.rules().accounts() == Accounts.BY_HOST;
+    this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
   }
 
   /** The server as it is, with the views that the plan makes. */
@@ -188,7 +188,7 @@ public final class Planner {
     }
     if (!byHost && !wanted.login().hosts().isEmpty()) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " does not keep users to hosts: \"hosts\" of "
               + wanted.name()
               + " is a matter of its own configuration");
@@ -211,14 +211,14 @@ public final class Planner {
       before = access.principals().account(id);
       boolean noLogin = access.principals().kind(id) == PrincipalKind.ROLE;
       wasDisabled = before.disabled() || noLogin;
-      if (noLogin && !disabled && !access.rules().usersAreRoles()) {
+      if (noLogin && !disabled && !access.rules().has(HouseFact.USERS_ARE_ROLES)) {
         checkKind(wanted, id, PrincipalKind.USER);
         return;
       }
     }
-    if (disabled != wasDisabled && access.rules().ownership() == Ownership.SCHEMA) {
+    if (disabled != wasDisabled && !access.rules().has(HouseFact.LOCKS_ACCOUNTS)) {
       notes.add(
-          access.rules().server()
+          access.rules().kind()
               + " cannot lock an account: "
               + wanted.name()
               + " stays able to log in until it is dropped");
@@ -227,9 +227,9 @@ public final class Planner {
     }
     if (wanted.login().until() != null) {
       Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-      if (!access.rules().endsAccounts()) {
+      if (!access.rules().has(HouseFact.ENDS_ACCOUNTS)) {
         notes.add(
-            access.rules().server()
+            access.rules().kind()
                 + " ends no accounts by itself: after "
                 + wanted.login().until()
                 + " take "
@@ -253,43 +253,48 @@ public final class Planner {
       problems.add(new Problem(wanted.place(), found.problem()));
       return;
     }
-    switch (access.rules().ownership()) {
-      case NONE -> notes.add(access.rules().server() + " knows no owners: \"owns\" is left out");
-      case SCHEMA -> {
-        int is = tree.owner(found.id());
-        if (is < 0 || !access.principals().name(is).equals(owner)) {
-          notes.add(
-              access.rules().server()
-                  + " cannot give a schema another owner: "
-                  + wanted.target().name()
-                  + " stays as it is");
-        }
+    int node = found.id();
+    if (access.rules().ownership() == Ownership.NONE) {
+      notes.add(access.rules().kind() + " knows no owners: \"owns\" is left out");
+    } else if (!access.rules().has(HouseFact.CHANGES_OWNERS)) {
+      if (!isOwner(owner, node)) {
+        notes.add(
+            access.rules().kind()
+                + " cannot give a schema another owner: "
+                + wanted.target().name()
+                + " stays as it is");
       }
-      case OBJECT -> {
-        if (safeViews.contains(found.id())) {
-          problems.add(
-              new Problem(
-                  wanted.place(),
-                  tree.path(found.id())
-                      + " shows a table safely and reads what nobody else may read, so it stays with"
-                      + " the account that settles"));
-          return;
-        }
-        changeOwner(found.id(), owner);
-        if (wanted.inside()) {
-          for (int child : tree.children().run(found.id())) {
-            if (!safeViews.contains(child)) {
-              changeOwner(child, owner);
-            }
-          }
+    } else if (safeViews.contains(node)) {
+      problems.add(
+          new Problem(
+              wanted.place(),
+              tree.path(node)
+                  + " shows a table safely and reads what nobody else may read, so it stays with"
+                  + " the account that settles"));
+    } else {
+      changeOwners(wanted, node, owner);
+    }
+  }
+
+  private void changeOwners(Wanted.Owned wanted, int node, String owner) {
+    changeOwner(node, owner);
+    if (wanted.inside()) {
+      for (int child : tree.children().run(node)) {
+        if (!safeViews.contains(child)) {
+          changeOwner(child, owner);
         }
       }
     }
   }
 
+  private boolean isOwner(String name, int node) {
+    int is = tree.owner(node);
+    return is >= 0 && access.principals().name(is).equals(name);
+  }
+
   private void changeOwner(int node, String owner) {
-    int before = tree.owner(node);
-    if (before < 0 || !access.principals().name(before).equals(owner)) {
+    if (!isOwner(owner, node)) {
+      int before = tree.owner(node);
       String old = before < 0 ? null : access.principals().name(before);
       create.add(new Step.ChangeOwner(Places.on(tree, node), owner, old));
     }

@@ -6,9 +6,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -49,12 +49,12 @@ final class Resting {
     this.grants = access.grants();
     this.memberships = access.memberships();
     this.tree = access.tree();
-    this.each = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    this.each = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
   }
 
   /** Adds to what is taken what has to be taken over so that the rest can be taken. */
   void takeOver(Set<Step> take, Set<Step> drop) {
-    if (!access.rules().grantorsCount() || take.isEmpty() && drop.isEmpty()) {
+    if (!access.rules().has(HouseFact.GRANTORS_COUNT) || take.isEmpty() && drop.isEmpty()) {
       return;
     }
     byName.putAll(access.principals().byName());

@@ -17,6 +17,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.grants.rules.HouseFact;
 import fiador.policies.ColumnMask;
 import fiador.policies.Mask;
 import fiador.policies.RolesRenamed;
@@ -106,26 +107,25 @@ final class SightDemands {
                 policy.exempts(),
                 Typing.typed(policy.predicate(), renamed(names, policy.uses())));
         boolean orders = Typing.ordersTexts(typed.rows()) || Typing.ordersTexts(typed.applies());
-        if (orders && !access.rules().ordersTexts()) {
+        if (orders && !access.rules().has(HouseFact.ORDERS_TEXTS)) {
           throw new PredicateException(
-              access.rules().server()
-                  + " has no exact order of texts; =, <>, in and like work there",
+              access.rules().kind() + " has no exact order of texts; =, <>, in and like work there",
               0);
         }
         String text = SightText.of(new TableSight(List.of(typed), List.of()));
         if (access.rules().lacksDates(text)) {
           throw new PredicateException(
-              access.rules().server()
+              access.rules().kind()
                   + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
               0);
         }
         int digits =
             Math.max(Digits.ofArithmetic(typed.rows()), Digits.ofArithmetic(typed.applies()));
-        if (digits > access.rules().mostDigits()) {
+        if (digits > access.rules().numbers().mostDigits()) {
           throw new PredicateException(
-              access.rules().server()
+              access.rules().kind()
                   + " reckons with "
-                  + access.rules().mostDigits()
+                  + access.rules().numbers().mostDigits()
                   + " digits at most, and this may come to "
                   + digits
                   + ": multiply fewer numbers",
@@ -244,11 +244,11 @@ final class SightDemands {
               new Problem(
                   policy.place(),
                   mask.text() + " cannot mask " + path + ", which is " + type.text()));
-        } else if (mask instanceof Mask.Digest && !access.rules().digests()) {
+        } else if (mask instanceof Mask.Digest && !access.rules().has(HouseFact.DIGESTS)) {
           problems.add(
               new Problem(
                   policy.place(),
-                  access.rules().server()
+                  access.rules().kind()
                       + " has no function for digests: mask "
                       + path
                       + " otherwise there"));

@@ -13,9 +13,9 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Lookup;
 import fiador.grants.Sights;
+import fiador.grants.rules.HouseFact;
 import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
@@ -185,11 +185,11 @@ final class SightPlanner {
     String name = tree.name(table);
     boolean upper = access.rules().fold("a").equals("A");
     boolean folded = upper && name.equals(access.rules().fold(name));
-    return access.rules().nameWith(name, folded ? access.rules().fold(SAFE) : SAFE);
+    return access.rules().names().with(name, folded ? access.rules().fold(SAFE) : SAFE);
   }
 
   private boolean natively() {
-    return access.rules().filtersRows();
+    return access.rules().has(HouseFact.FILTERS_ROWS);
   }
 
   private void show(
@@ -316,7 +316,7 @@ final class SightPlanner {
   /** The guarded schema with what policies need to know. */
   private void guarded(int database) {
     String name = database == 0 ? null : tree.name(database);
-    if (access.rules().accounts() == Accounts.BY_HOST) {
+    if (access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
       anonymous();
     }
     if (!access.sights().guards().containsKey(database)) {
@@ -351,7 +351,7 @@ final class SightPlanner {
             List<String> was = old.getOrDefault(attribute, List.of());
             List<String> is = values.getOrDefault(attribute, List.of());
             is.stream()
-                .filter(access.rules()::isBeyondNumbers)
+                .filter(access.rules().numbers()::isBeyond)
                 .forEach(
                     value ->
                         problems.add(
@@ -362,7 +362,7 @@ final class SightPlanner {
                                     + " of "
                                     + user
                                     + " has more digits than "
-                                    + access.rules().server()
+                                    + access.rules().kind()
                                     + " compares exactly: "
                                     + value)));
             if (!Set.copyOf(was).equals(Set.copyOf(is))) {

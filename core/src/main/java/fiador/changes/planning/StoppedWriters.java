@@ -7,7 +7,7 @@ import fiador.estate.Few;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.HouseRules.Ownership;
+import fiador.grants.rules.HouseFact;
 import fiador.policies.Seeing;
 import java.time.Clock;
 import java.util.Collection;
@@ -36,7 +36,7 @@ public final class StoppedWriters {
     Map<Integer, Set<String>> stopped = new LinkedHashMap<>();
     Map<Integer, Set<String>> hindered = new LinkedHashMap<>();
     Map<Integer, Set<String>> counting = new LinkedHashMap<>();
-    boolean counts = after.rules().ownership() == Ownership.SCHEMA;
+    boolean counts = after.rules().has(HouseFact.ANY_RIGHT_COUNTS_ROWS);
     for (Change change : effects) {
       boolean closed =
           change.privilege() == Privilege.SELECT
@@ -73,7 +73,7 @@ public final class StoppedWriters {
             notes.add(
                 tree.path(table)
                     + " is closed, but "
-                    + after.rules().server()
+                    + after.rules().kind()
                     + " lets whoever holds any right on it count its rows: "
                     + Few.of(users, NAMED)));
   }

@@ -6,10 +6,9 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -103,7 +102,7 @@ public final class Taking {
     IntArrayList found = new IntArrayList();
     int role = memberships.role(edge);
     int giver = memberships.member(edge);
-    boolean rests = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    boolean rests = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
     if (!rests || !memberships.options(edge).admin()) {
       return found;
     }
@@ -150,7 +149,7 @@ public final class Taking {
       return null;
     }
     int by = memberships.grantor(edge);
-    boolean several = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    boolean several = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
     return new Step.TakeRole(
         access.principals().name(memberships.role(edge)),
         access.principals().name(memberships.member(edge)),
@@ -166,7 +165,7 @@ public final class Taking {
    *     not be given on
    */
   public Step giveInstead(String role, int member, Membership as) {
-    boolean several = access.rules().activation() == Activation.PER_MEMBERSHIP;
+    boolean several = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
     String name = access.principals().name(member);
     Membership how = several ? Membership.of(false, as.inherit(), as.set()) : Membership.PLAIN;
     return new Step.GiveRole(role, name, how, null, several);
@@ -184,6 +183,6 @@ public final class Taking {
   }
 
   private boolean optionByPlace() {
-    return access.rules().accounts() == Accounts.BY_HOST;
+    return access.rules().has(HouseFact.OPTION_BY_PLACE);
   }
 }

@@ -9,12 +9,9 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
-import fiador.grants.HouseRules.Ownership;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
-import fiador.policies.Seeing;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -58,8 +55,8 @@ public final class Ability {
     this.who = who;
     this.holdings = new Holdings(access, clock, true);
     this.roles = rolesOf(who);
-    this.byHost = access.rules().accounts() == Accounts.BY_HOST;
-    this.owners = access.rules().ownership() == Ownership.OBJECT;
+    this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
+    this.owners = access.rules().has(HouseFact.CHANGES_OWNERS);
   }
 
   /**
@@ -76,7 +73,7 @@ public final class Ability {
       return Map.of();
     }
     Ability ability = new Ability(access, who, clock);
-    if (!new Seeing(access).isSuperuser(who)) {
+    if (!access.isSuperuser(who)) {
       steps.forEach(ability::needs);
     }
     return ability.lacking;
@@ -84,14 +81,13 @@ public final class Ability {
 
   /** The account of a login; -1 where several could be meant. */
   private static int account(Access access, String login) {
-    if (access.rules().accounts() != Accounts.BY_HOST) {
+    if (!access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
       int exact = access.principals().named(login);
       return exact >= 0 ? exact : access.principals().named(login.toUpperCase(Locale.ROOT));
     }
     int found = -1;
     for (int id = 1; id < access.principals().size(); id++) {
-      String name = access.principals().name(id);
-      if (access.principals().isUser(id) && AccountName.of(name).user().equals(login)) {
+      if (access.principals().isUser(id) && access.bareName(id).equals(login)) {
         if (found >= 0) {
           return -1;
         }
@@ -175,7 +171,7 @@ public final class Ability {
   }
 
   private void giving(String role) {
-    boolean any = access.rules().managersTakeAnyRole();
+    boolean any = access.rules().has(HouseFact.MANAGERS_TAKE_ANY_ROLE);
     boolean manages = access.principals().has(who, Power.MANAGE_ROLES);
     if (made.contains(role) || any && manages) {
       return;

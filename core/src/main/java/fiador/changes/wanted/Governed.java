@@ -6,8 +6,6 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -72,25 +70,20 @@ public final class Governed {
 
   /** Whether it is left alone whatever is governed, such as whoever carries changes out. */
   public boolean isUntouchable(int id) {
-    boolean byHost =
-        access.rules().accounts() == Accounts.BY_HOST && access.principals().isUser(id);
-    String name = access.principals().name(id);
-    return untouchable.contains(name)
-        || byHost && untouchable.contains(AccountName.of(name).user());
+    return untouchable.contains(access.principals().name(id))
+        || untouchable.contains(access.bareName(id));
   }
 
   public boolean principal(int id) {
     Principals people = access.principals();
     String name = people.name(id);
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(id);
-    String bare = byHost ? AccountName.of(name).user() : name;
+    String bare = access.bareName(id);
     boolean own =
         id == Principals.PUBLIC
             || people.has(id, Power.SUPERUSER)
             || people.scope(id) >= 0
             || access.rules().isOwn(bare)
-            || untouchable.contains(name)
-            || untouchable.contains(bare);
+            || isUntouchable(id);
     // who cannot log in just now is a user all the same where the charter says so
     Pattern listed = people.isUser(id) || users.contains(name) ? userPattern : rolePattern;
     return !own && listed.matcher(bare).matches();

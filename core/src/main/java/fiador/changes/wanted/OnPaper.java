@@ -12,10 +12,10 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseRules;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -91,7 +91,7 @@ public final class OnPaper {
       builder.grant(Principals.PUBLIC, 1, connect, ColumnSets.WHOLE, -1);
     }
     paths.forEach(this::grant);
-    return builder.build(new Origin(server, rules.server(), "", null), rules);
+    return builder.build(new Origin(server, rules.kind(), "", null), rules);
   }
 
   private void principal(String name, PrincipalKind kind) {

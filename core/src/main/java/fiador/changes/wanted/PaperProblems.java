@@ -1,8 +1,8 @@
 package fiador.changes.wanted;
 
 import fiador.grants.AccountName;
-import fiador.grants.HouseRules;
-import fiador.grants.HouseRules.Accounts;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -25,7 +25,7 @@ public final class PaperProblems {
     List<Problem> found = new ArrayList<>();
     for (List<Wanted.Principal> all : List.of(wanted.roles(), wanted.users())) {
       for (Wanted.Principal one : all) {
-        if (one.knownIn() != null && !rules.localPrincipals()) {
+        if (one.knownIn() != null && !rules.has(HouseFact.LOCAL_PRINCIPALS)) {
           found.add(
               new Problem(
                   one.place(),
@@ -33,7 +33,7 @@ public final class PaperProblems {
                       + " is to be known in "
                       + one.knownIn()
                       + " only, but "
-                      + rules.server()
+                      + rules.kind()
                       + " knows users and roles on the whole server: leave out \"known_in\" and grant"
                       + " on that database alone"));
         }
@@ -48,11 +48,11 @@ public final class PaperProblems {
     wanted.users().forEach(user -> users.add(user.name()));
     List<Problem> found = new ArrayList<>();
     for (Wanted.Member member : wanted.memberships()) {
-      if (users.contains(member.role()) && !rules.usersAreRoles()) {
+      if (users.contains(member.role()) && !rules.has(HouseFact.USERS_ARE_ROLES)) {
         found.add(
             new Problem(
                 member.place(),
-                member.role() + " is a user; on " + rules.server() + " only roles can be held"));
+                member.role() + " is a user; on " + rules.kind() + " only roles can be held"));
       }
     }
     return found;
@@ -60,7 +60,7 @@ public final class PaperProblems {
 
   /** The names that a kind of server cannot have. */
   private static List<Problem> nameProblems(Wanted wanted, HouseRules rules) {
-    boolean byHost = rules.accounts() == Accounts.BY_HOST;
+    boolean byHost = rules.has(HouseFact.ACCOUNTS_BY_HOST);
     List<Problem> found = new ArrayList<>();
     for (Wanted.Principal role : wanted.roles()) {
       nameProblem(role, rules, StoredName.of(role.name(), rules), byHost, found);

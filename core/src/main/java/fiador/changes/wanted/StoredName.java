@@ -1,6 +1,6 @@
 package fiador.changes.wanted;
 
-import fiador.grants.HouseRules;
+import fiador.grants.rules.HouseRules;
 
 /** The names of a charter as servers store them. */
 public final class StoredName {

@@ -7,7 +7,7 @@ import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import fiador.grants.AccountName;
-import fiador.grants.HouseRules.Accounts;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.function.Consumer;
 
@@ -27,7 +27,7 @@ public final class AnyHost implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    if (facts.access.rules().accounts() != Accounts.BY_HOST) {
+    if (!facts.access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
       return;
     }
     for (int user = 1; user < facts.people.size(); user++) {

@@ -7,10 +7,8 @@ import fiador.estate.Tree;
 import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Accounts;
 import fiador.grants.Reach;
 import fiador.policies.Bypass;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
@@ -91,8 +89,7 @@ public final class Facts {
 
   /** The name a charter would give a principal: without a host. */
   public String bare(int principal) {
-    boolean byHost = access.rules().accounts() == Accounts.BY_HOST && people.isUser(principal);
-    return byHost ? AccountName.of(people.name(principal)).user() : people.name(principal);
+    return access.bareName(principal);
   }
 
   /** What a principal was granted outside the server's own schemas, and that passes the test. */

@@ -3,11 +3,12 @@ package fiador.findings.check;
 import fiador.estate.Principals;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.HouseRules.Activation;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
 import fiador.grants.Terms;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import java.util.Arrays;
 
 /**
@@ -46,7 +47,7 @@ public final class Redundancy {
   public int coveredBy(int row) {
     int node = grants.node(row);
     Terms terms = grants.terms(row);
-    if (terms.privileges() == 0 || facts.access.rules().denials()) {
+    if (terms.privileges() == 0 || facts.access.rules().has(HouseFact.DENIALS)) {
       return NOTHING;
     }
     for (int at = node; at >= 0; at = facts.tree.parent(at)) {
@@ -97,7 +98,7 @@ public final class Redundancy {
     int holder = grants.grantee(other);
     if (holder == grantee) {
       // the same from two grantors is one thing to whoever reads statements
-      boolean apart = facts.access.rules().columnsAreApart();
+      boolean apart = facts.access.rules().has(HouseFact.COLUMNS_APART);
       boolean oneWhole =
           grants.columns(other) == ColumnSets.WHOLE != (grants.columns(row) == ColumnSets.WHOLE);
       return grants.node(other) != grants.node(row) || apart && oneWhole;

@@ -4,8 +4,8 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.findings.check.Facts;
-import fiador.grants.Gate;
 import fiador.grants.Grants;
+import fiador.grants.rules.Gate;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 

@@ -8,6 +8,7 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -31,7 +32,7 @@ public final class LaterUncovered implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    if (!facts.access.rules().later()) {
+    if (!facts.access.rules().has(HouseFact.LATER_GRANTS)) {
       return;
     }
     for (int schema = 0; schema < facts.tree.size(); schema++) {

@@ -7,7 +7,7 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
-import fiador.grants.Gate;
+import fiador.grants.rules.Gate;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;

@@ -8,7 +8,7 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
-import fiador.grants.HouseRules.Ownership;
+import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import java.util.List;
 import java.util.function.Consumer;

@@ -9,9 +9,10 @@ import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.MariadbRules;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -57,7 +58,7 @@ class SafeOrderTest {
   @Test
   void whereTakingGivesTheStepThatGivesWaits() {
     Access before =
-        new TinyEstate(HouseRules.mariadb(10, 11))
+        new TinyEstate(MariadbRules.of(10, 11))
             .users("ines@%")
             .roles("duty", "narrow")
             .node(NodeKind.SCHEMA, "app")
@@ -82,7 +83,7 @@ class SafeOrderTest {
   @Test
   void whereNoOrderHelpsItIsTold() {
     Access before =
-        new TinyEstate(HouseRules.mariadb(10, 11))
+        new TinyEstate(MariadbRules.of(10, 11))
             .users("ines@%")
             .roles("duty", "one", "two")
             .node(NodeKind.SCHEMA, "aa")
@@ -146,7 +147,7 @@ class SafeOrderTest {
   }
 
   private static TinyEstate hsqldb() {
-    return new TinyEstate(HouseRules.hsqldb())
+    return new TinyEstate(HsqldbRules.rules())
         .users("INES")
         .roles("OLD", "NEW")
         .node(NodeKind.SCHEMA, "S")

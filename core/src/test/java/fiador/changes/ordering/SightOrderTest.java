@@ -10,9 +10,9 @@ import fiador.changes.steps.SafeView;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
@@ -31,7 +31,7 @@ final class SightOrderTest {
   private static final String BLANK = "mask\tm\ttrue\tphone\tblank\n";
 
   private static TinyEstate tiny() {
-    return new TinyEstate(HouseRules.hsqldb())
+    return new TinyEstate(HsqldbRules.rules())
         .users("INES", "RUI")
         .roles("LEAD", "DESK")
         .node(NodeKind.SCHEMA, "S")

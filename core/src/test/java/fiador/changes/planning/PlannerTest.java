@@ -13,9 +13,12 @@ import fiador.changes.wanted.Wanted.Single;
 import fiador.changes.wanted.Wanted.Target;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.KnownHouses;
+import fiador.grants.rules.MariadbRules;
+import fiador.grants.rules.PostgresqlRules;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -134,7 +137,7 @@ class PlannerTest {
   void allMeansEveryPrivilegeOfTheKind() {
     Plan plan = plan(wanted(grant(new Single(null, "s.t"), false, new Action(null, List.of()))));
     assertThat(((Step.Grant) plan.steps().get(0)).privileges())
-        .isEqualTo(HouseRules.postgresql(18).privilegesOn(NodeKind.TABLE));
+        .isEqualTo(PostgresqlRules.of(18).privilegesOn(NodeKind.TABLE));
   }
 
   @Test
@@ -167,7 +170,7 @@ class PlannerTest {
     Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", HERE);
     Wanted wanted = new Wanted(List.of(), List.of(local), List.of(), List.of());
     for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
-      assertThat(PaperProblems.of(wanted, HouseRules.of(kind, "18")))
+      assertThat(PaperProblems.of(wanted, KnownHouses.of(kind, "18")))
           .singleElement()
           .extracting(Problem::toString)
           .asString()
@@ -183,8 +186,8 @@ class PlannerTest {
             List.of(new Wanted.Principal("rui", HERE), new Wanted.Principal("ines", HERE)),
             List.of(new Wanted.Member("ines", "rui", HERE)),
             List.of());
-    assertThat(PaperProblems.of(wanted, HouseRules.postgresql(18))).isEmpty();
-    assertThat(PaperProblems.of(wanted, HouseRules.mariadb(10, 11)))
+    assertThat(PaperProblems.of(wanted, PostgresqlRules.of(18))).isEmpty();
+    assertThat(PaperProblems.of(wanted, MariadbRules.of(10, 11)))
         .singleElement()
         .extracting(Problem::toString)
         .isEqualTo("roles.yaml:4:9: rui is a user; on mariadb only roles can be held");
@@ -193,7 +196,7 @@ class PlannerTest {
   @Test
   void aServerWithoutGatesOrLaterGrantsGetsTheRestAndNotes() {
     TinyEstate hsqldb =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .roles("READER")
             .node(NodeKind.SCHEMA, "S")
             .node(NodeKind.TABLE, "S.T", "A");

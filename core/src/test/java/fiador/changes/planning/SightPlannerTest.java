@@ -14,8 +14,11 @@ import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.HsqldbRules;
+import fiador.grants.rules.MariadbRules;
+import fiador.grants.rules.PostgresqlRules;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.PredicateReader;
@@ -49,11 +52,11 @@ final class SightPlannerTest {
   }
 
   private static TinyEstate maria() {
-    return shop(HouseRules.mariadb(10, 11), "");
+    return shop(MariadbRules.of(10, 11), "");
   }
 
   private static TinyEstate postgres() {
-    return shop(HouseRules.postgresql(18), "d.");
+    return shop(PostgresqlRules.of(18), "d.");
   }
 
   private void rows(String table, String predicate) throws Exception {
@@ -135,7 +138,7 @@ final class SightPlannerTest {
   void elsewhereAViewTakesOverTheReaders() throws Exception {
     rows("s.t", "district in user.districts");
     grant(new Wanted.Single(NodeKind.TABLE, "s.t"), false);
-    TinyEstate tiny = new TinyEstate(HouseRules.hsqldb());
+    TinyEstate tiny = new TinyEstate(HsqldbRules.rules());
     tiny.users("INES")
         .roles("READER")
         .member("INES", "READER")
@@ -248,7 +251,7 @@ final class SightPlannerTest {
     mask("m", "S.T.PHONE", "digest", 0);
     governs = "S";
     TinyEstate tiny =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .users("INES")
             .roles("READER")
             .node(NodeKind.SCHEMA, "S")

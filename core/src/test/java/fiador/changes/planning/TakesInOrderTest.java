@@ -6,9 +6,9 @@ import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.PostgresqlRules;
 import java.time.Clock;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -23,7 +23,7 @@ class TakesInOrderTest {
   }
 
   private final TinyEstate tiny =
-      new TinyEstate(HouseRules.postgresql(18))
+      new TinyEstate(PostgresqlRules.of(18))
           .users("giver", "taker")
           .roles("door")
           .member("giver", "door")

@@ -7,8 +7,8 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
-import fiador.grants.HouseRules;
 import fiador.grants.Origin;
+import fiador.grants.rules.MariadbRules;
 import java.time.Instant;
 import java.util.List;
 import java.util.Set;
@@ -26,7 +26,7 @@ class GovernedTest {
     builder.estate().node(0, NodeKind.SCHEMA, "Odd name", -1);
     builder.estate().node(0, NodeKind.SCHEMA, "other", -1);
     Origin about = new Origin("m", "mariadb", "10.11", Instant.EPOCH);
-    return builder.build(about, HouseRules.mariadb(10, 11));
+    return builder.build(about, MariadbRules.of(10, 11));
   }
 
   @Test

@@ -5,7 +5,7 @@ import com.github.difflib.UnifiedDiffUtils;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted.Member;
 import fiador.changes.wanted.Wanted.Place;
-import fiador.grants.HouseRules;
+import fiador.grants.rules.HouseRules;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;

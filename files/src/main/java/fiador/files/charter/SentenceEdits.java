@@ -8,7 +8,7 @@ import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.estate.DottedName;
 import fiador.estate.Privilege;
-import fiador.grants.HouseRules;
+import fiador.grants.rules.HouseRules;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

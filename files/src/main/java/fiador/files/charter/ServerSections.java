@@ -3,6 +3,7 @@ package fiador.files.charter;
 import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.grants.rules.KnownHouses;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -51,7 +52,7 @@ final class ServerSections extends Shapes {
       }
     }
     Scalar kind = values.get("kind");
-    List<String> kinds = List.of("hsqldb", "mariadb", "postgresql");
+    List<String> kinds = KnownHouses.kinds();
     if (kind != null && !kinds.contains(kind.text())) {
       unknown(kind, kinds, "kind of server");
     }

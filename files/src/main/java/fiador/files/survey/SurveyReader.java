@@ -15,7 +15,6 @@ import fiador.estate.Secret;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.grants.HouseRules;
 import fiador.grants.LaterGrant;
 import fiador.grants.Lineage;
 import fiador.grants.Membership;
@@ -23,6 +22,7 @@ import fiador.grants.Origin;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Seen;
 import fiador.grants.Terms;
+import fiador.grants.rules.KnownHouses;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -117,7 +117,7 @@ public final class SurveyReader extends SurveyTokens {
       throw broken(
           "the file ends here without its closing line: it was cut off; take the survey again");
     }
-    return builder.build(about, HouseRules.of(about.kind(), about.version()));
+    return builder.build(about, KnownHouses.of(about.kind(), about.version()));
   }
 
   private void line(String first) throws IOException, SurveyException {
@@ -226,7 +226,7 @@ public final class SurveyReader extends SurveyTokens {
       }
     }
     about = new Origin(server, kind, version, taken, identity);
-    if (HouseRules.of(kind, version) == null) {
+    if (KnownHouses.of(kind, version) == null) {
       throw broken("the kind of server \"" + kind + "\" is not known");
     }
   }

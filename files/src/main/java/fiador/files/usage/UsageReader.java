@@ -11,7 +11,6 @@ import fiador.evidence.Evidence;
 import fiador.evidence.EvidenceBuilder;
 import fiador.files.LineLimit;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
 import fiador.grants.Lookup;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.BufferedInputStream;
@@ -131,12 +130,11 @@ public final class UsageReader {
         name,
         wanted -> {
           IntArrayList found = new IntArrayList();
-          boolean byHost = access.accounts() != null;
           for (int id = 1; id < access.principals().size(); id++) {
             String stored = access.principals().name(id);
             boolean same =
                 stored.equals(wanted)
-                    || byHost && AccountName.of(stored).user().equals(wanted)
+                    || access.bareName(id).equals(wanted)
                     || stored.equals(access.rules().fold(wanted));
             if (same && access.principals().isUser(id)) {
               found.add(id);

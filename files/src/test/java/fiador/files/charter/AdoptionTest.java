@@ -16,6 +16,7 @@ import fiador.effects.RandomAccess;
 import fiador.effects.State;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -33,7 +34,7 @@ class AdoptionTest {
   private static Wanted charterOf(Access access) throws Exception {
     Path folder = Files.createTempDirectory("adopted");
     try {
-      ServerPart server = new ServerPart("it", access.rules().server(), "jdbc:hsqldb:mem:x", "SA");
+      ServerPart server = new ServerPart("it", access.rules().kind(), "jdbc:hsqldb:mem:x", "SA");
       AdoptionWriter.write(folder, server, Adoption.of(access));
       return CharterReader.read(folder, name -> null).wanted();
     } finally {
@@ -46,7 +47,7 @@ class AdoptionTest {
   @Property(tries = 300)
   void settlingTowardsAnotherEstateLeavesNoGapToIt(@ForAll long seed) throws Exception {
     Access before = RandomAccess.of(seed);
-    if (before.rules().denials()) {
+    if (before.rules().has(HouseFact.DENIALS)) {
       return;
     }
     Access there = Outcome.of(before, RandomSteps.of(before, new Random(seed), 8)).after();
@@ -84,7 +85,7 @@ class AdoptionTest {
   @Property(tries = 600)
   void onTheWayNobodyHoldsMoreThanBeforeOrAfter(@ForAll long seed) throws Exception {
     Access before = RandomAccess.of(seed);
-    if (!before.rules().server().equals("hsqldb")) {
+    if (!before.rules().kind().equals("hsqldb")) {
       return;
     }
     Access there = Outcome.of(before, RandomSteps.of(before, new Random(seed), 8)).after();
@@ -110,7 +111,7 @@ class AdoptionTest {
   @Property(tries = 300)
   void thereIsNoGapBetweenAnEstateAndTheCharterDraftedFromIt(@ForAll long seed) throws Exception {
     Access access = RandomAccess.of(seed);
-    if (access.rules().denials()) {
+    if (access.rules().has(HouseFact.DENIALS)) {
       return;
     }
     Gap gap = Gap.between(access, charterOf(access), true, Set.of(), Clock.systemUTC());

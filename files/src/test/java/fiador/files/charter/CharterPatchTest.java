@@ -6,8 +6,8 @@ import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
+import fiador.grants.rules.PostgresqlRules;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -47,7 +47,7 @@ class CharterPatchTest {
     Files.writeString(folder.resolve(CharterReader.ROOT), "fiador: 1\nestate: e\n");
     Files.writeString(folder.resolve("roles.yaml"), BEFORE);
     Charter charter = CharterReader.read(folder, name -> null);
-    return CharterPatch.of(folder, charter, HouseRules.postgresql(18), List.of(steps));
+    return CharterPatch.of(folder, charter, PostgresqlRules.of(18), List.of(steps));
   }
 
   /** The file after git has applied the patch. */

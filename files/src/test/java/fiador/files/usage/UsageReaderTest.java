@@ -9,8 +9,8 @@ import fiador.estate.Privilege;
 import fiador.evidence.Evidence;
 import fiador.evidence.Evidence.Use;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.MariadbRules;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -43,7 +43,7 @@ final class UsageReaderTest {
           .build();
 
   private final Access mariadb =
-      new TinyEstate(HouseRules.mariadb(10, 11))
+      new TinyEstate(MariadbRules.of(10, 11))
           .users("lu@%", "lu@10.%")
           .node(NodeKind.SCHEMA, "lg")
           .node(NodeKind.TABLE, "lg.t", "a", "b")

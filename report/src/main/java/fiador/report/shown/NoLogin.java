@@ -2,6 +2,7 @@ package fiador.report.shown;
 
 import fiador.estate.Account;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import java.time.Instant;
 import java.time.ZoneOffset;
 
@@ -22,7 +23,7 @@ public final class NoLogin {
   /** That a time is over: on some servers only the secret's. */
   public static String over(Access access, Instant since) {
     String day = since.atZone(ZoneOffset.UTC).toLocalDate().toString();
-    return access.rules().server().equals("postgresql")
+    return access.rules().has(HouseFact.ONLY_SECRETS_END)
         ? "the secret is not accepted since " + day
         : "the account ended on " + day;
   }

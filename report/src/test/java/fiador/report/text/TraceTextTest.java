@@ -6,9 +6,9 @@ import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HsqldbRules;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -90,7 +90,7 @@ class TraceTextTest {
   @Test
   void aServerThatFoldsToUpperCaseIsShownAsPeopleTypeIt() {
     TinyEstate tiny =
-        new TinyEstate(HouseRules.hsqldb())
+        new TinyEstate(HsqldbRules.rules())
             .users("INES", "Odd")
             .node(NodeKind.SCHEMA, "BILLING")
             .node(NodeKind.TABLE, "BILLING.CUSTOMERS", "IBAN")

@@ -1,9 +1,9 @@
 package fiador.servers.hsqldb;
 
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
+import fiador.grants.rules.HsqldbRules;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Dialect;
@@ -20,7 +20,7 @@ import java.util.function.Consumer;
 public final class HsqldbServer implements Server {
   @Override
   public String kind() {
-    return "hsqldb";
+    return HsqldbRules.KIND;
   }
 
   @Override
@@ -78,7 +78,7 @@ public final class HsqldbServer implements Server {
       String version = connection.getMetaData().getDatabaseProductVersion();
       return surveyor
           .builder()
-          .build(new Origin(name, kind(), version, now, identity(connection)), HouseRules.hsqldb());
+          .build(new Origin(name, kind(), version, now, identity(connection)), HsqldbRules.rules());
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "

@@ -12,10 +12,11 @@ import fiador.estate.Privilege;
 import fiador.estate.Secret;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
-import fiador.grants.HouseRules;
 import fiador.grants.Membership;
 import fiador.grants.Sights.Doubt;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.HsqldbRules;
 import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.GuardReader;
 import fiador.servers.lineage.LineageCollector;
@@ -133,7 +134,7 @@ final class HsqldbSurveyor {
 
   private final AccessBuilder builder = new AccessBuilder();
   private final EstateBuilder estate = builder.estate();
-  private final HouseRules rules = HouseRules.hsqldb();
+  private final HouseRules rules = HsqldbRules.rules();
   private final Map<String, Integer> principals = new HashMap<>();
   private final Map<String, Integer> schemas = new HashMap<>();
   private final Map<Key, Integer> relations = new HashMap<>();

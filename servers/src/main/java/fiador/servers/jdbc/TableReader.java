@@ -6,16 +6,8 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.sql.Timestamp;
 import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
-import java.util.Calendar;
-import java.util.Date;
-import java.util.GregorianCalendar;
 import java.util.List;
-import java.util.Locale;
-import java.util.TimeZone;
 import java.util.regex.Pattern;
 
 /** Reads rows as values that predicates and masks know, one after the other. */
@@ -43,18 +35,19 @@ public final class TableReader {
    * by itself.
    *
    * @param columns what it gives
+   * @param times how the driver gives times
    */
-  public static void read(Connection connection, String query, List<SafeColumn> columns, Rows rows)
+  public static void read(
+      Connection connection, String query, List<SafeColumn> columns, Times times, Rows rows)
       throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.setFetchSize(ROWS_AT_A_TIME);
-      boolean mariadb = connection.getMetaData().getDatabaseProductName().equals("MariaDB");
       try (ResultSet found = statement.executeQuery(query)) {
         boolean more = true;
         while (more && found.next()) {
           Object[] row = new Object[columns.size()];
           for (int i = 0; i < row.length; i++) {
-            row[i] = value(found, i + 1, columns.get(i).type(), mariadb);
+            row[i] = value(found, i + 1, columns.get(i).type(), times);
           }
           more = rows.next(row);
         }
@@ -62,7 +55,7 @@ public final class TableReader {
     }
   }
 
-  private static Object value(ResultSet row, int at, ColumnType type, boolean mariadb)
+  private static Object value(ResultSet row, int at, ColumnType type, Times times)
       throws SQLException {
     return switch (type) {
       case INTEGER, DECIMAL -> row.getBigDecimal(at);
@@ -70,17 +63,7 @@ public final class TableReader {
         String text = row.getString(at);
         yield isPlain(text) ? LocalDate.parse(text) : row.getObject(at, LocalDate.class);
       }
-      case TIMESTAMP -> {
-        if (mariadb) {
-          // else its driver takes times through this machine's zone, where some do not exist
-          Timestamp time = row.getTimestamp(at, proleptic());
-          yield time == null ? null : LocalDateTime.ofInstant(time.toInstant(), ZoneOffset.UTC);
-        }
-        String text = row.getString(at);
-        yield isPlain(text)
-            ? LocalDateTime.parse(text.replace(' ', 'T'))
-            : row.getObject(at, LocalDateTime.class);
-      }
+      case TIMESTAMP -> times.in(row, at);
       case BOOLEAN -> {
         boolean truth = row.getBoolean(at);
         yield row.wasNull() ? null : (Object) truth;
@@ -93,18 +76,11 @@ public final class TableReader {
     };
   }
 
-  /** A calendar without zones that is Gregorian all the way back, as servers' are. */
-  private static Calendar proleptic() {
-    GregorianCalendar calendar = new GregorianCalendar(TimeZone.getTimeZone("UTC"), Locale.ROOT);
-    calendar.setGregorianChange(new Date(Long.MIN_VALUE));
-    return calendar;
-  }
-
   /**
    * Whether it is a date as all servers write it. Drivers differ in what they make of dates before
    * the Gregorian calendar; the server's own text is what its predicates go by.
    */
-  private static boolean isPlain(String date) {
+  static boolean isPlain(String date) {
     return date != null && PLAIN.matcher(date).matches();
   }
 }

@@ -5,6 +5,7 @@ import fiador.grants.Sights.Doubt;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.jdbc.Sql;
+import fiador.servers.jdbc.Times;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -81,6 +82,11 @@ public interface Server {
    */
   List<String> hiddenCode(Connection connection, String schema, String name, boolean writing)
       throws SQLException;
+
+  /** How its driver gives times. */
+  default Times times() {
+    return Times.AS_TEXT;
+  }
 
   /** Writes this kind's SQL. */
   Dialect dialect();

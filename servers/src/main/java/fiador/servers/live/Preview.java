@@ -195,7 +195,7 @@ public final class Preview {
 
   /** The name by which policies know a user, without a host. */
   public String key(int user) {
-    return seeing.key(user);
+    return access.bareName(user);
   }
 
   /**

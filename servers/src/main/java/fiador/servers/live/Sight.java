@@ -6,7 +6,6 @@ import fiador.grants.Access;
 import fiador.grants.Sights;
 import fiador.grants.Sights.Doubt;
 import fiador.policies.SafeColumn;
-import fiador.policies.Seeing;
 import fiador.servers.jdbc.HiddenCodeException;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
@@ -65,7 +64,7 @@ public final class Sight {
         throw new HiddenCodeException(tree.path(table), code);
       }
       server.dialect().seeAllRows(connection);
-      TableReader.read(connection, query(table, columns), columns, rows);
+      TableReader.read(connection, query(table, columns), columns, server.times(), rows);
       connection.rollback();
     } catch (SQLException broken) {
       throw new ServerException(
@@ -100,7 +99,7 @@ public final class Sight {
     try (Connection own = server.connect(login, database(node));
         Connection others =
             become == null
-                ? server.connect(login.as(new Seeing(access).key(user), secret), database(node))
+                ? server.connect(login.as(access.bareName(user), secret), database(node))
                 : null) {
       server.dialect().beginReadOnly(own);
       String code = hiddenCode(own, node);
@@ -121,7 +120,7 @@ public final class Sight {
           statement.execute(server.dialect().switchTo(role));
         }
       }
-      TableReader.read(connection, query(node, columns), columns, rows);
+      TableReader.read(connection, query(node, columns), columns, server.times(), rows);
       connection.rollback();
       return null;
     } catch (SQLException refused) {

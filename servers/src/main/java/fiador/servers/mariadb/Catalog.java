@@ -5,7 +5,7 @@ import fiador.estate.Principals;
 import fiador.grants.AccessBuilder;
 import fiador.grants.AccountName;
 import fiador.grants.Accounts;
-import fiador.grants.HouseRules;
+import fiador.grants.rules.HouseRules;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;

@@ -1,11 +1,14 @@
 package fiador.servers.mariadb;
 
 import fiador.grants.Access;
-import fiador.grants.HouseRules;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.KnownHouses;
+import fiador.grants.rules.MariadbRules;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
+import fiador.servers.jdbc.Times;
 import fiador.servers.kind.Dialect;
 import fiador.servers.kind.Server;
 import java.sql.Connection;
@@ -23,12 +26,17 @@ public final class MariadbServer implements Server {
 
   @Override
   public String kind() {
-    return "mariadb";
+    return MariadbRules.KIND;
   }
 
   @Override
   public String urlPrefix() {
     return MariadbConnections.PREFIX;
+  }
+
+  @Override
+  public Times times() {
+    return Times.WITHOUT_ZONES;
   }
 
   @Override
@@ -77,7 +85,7 @@ public final class MariadbServer implements Server {
             null);
       }
       String version = major + "." + minor;
-      HouseRules rules = HouseRules.of(kind(), version);
+      HouseRules rules = KnownHouses.of(kind(), version);
       Catalog catalog = new Catalog(rules);
       catalog.estate().node(-1, fiador.estate.NodeKind.SERVER, name, -1);
       new AccountReader(catalog).read(connection);

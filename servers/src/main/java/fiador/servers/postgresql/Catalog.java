@@ -1,7 +1,8 @@
 package fiador.servers.postgresql;
 
 import fiador.grants.AccessBuilder;
-import fiador.grants.HouseRules;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.PostgresqlRules;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
 
 /**
@@ -25,7 +26,7 @@ record Catalog(
   Catalog(int major) {
     this(
         new AccessBuilder(),
-        HouseRules.postgresql(major),
+        PostgresqlRules.of(major),
         major,
         new Long2IntOpenHashMap(),
         new Long2IntOpenHashMap());

@@ -5,6 +5,7 @@ import fiador.estate.NodeFact;
 import fiador.grants.Access;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
+import fiador.grants.rules.PostgresqlRules;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Dialect;
@@ -24,7 +25,7 @@ public final class PostgresqlServer implements Server {
 
   @Override
   public String kind() {
-    return "postgresql";
+    return PostgresqlRules.KIND;
   }
 
   @Override

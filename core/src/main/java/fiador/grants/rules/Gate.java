@@ -1,4 +1,4 @@
-package fiador.grants;
+package fiador.grants.rules;
 
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;

@@ -1,0 +1,96 @@
+package fiador.grants.rules;
+
+/**
+ * What is so on one kind of server and not on another, by name. Whoever needs to know asks for the
+ * one fact that matters, never for the server, and never for another fact that happens to go with
+ * it. A new fact is one line here and one in each server's file.
+ */
+public enum HouseFact {
+  // accounts
+  /** Accounts of one name are told apart by the host they come from. */
+  ACCOUNTS_BY_HOST,
+  /** A user can be held like a role. */
+  USERS_ARE_ROLES,
+  /** A user or role can be known in one database only. */
+  LOCAL_PRINCIPALS,
+  /** An account can be kept from logging in and let in again. */
+  LOCKS_ACCOUNTS,
+  /** The server itself keeps a user from logging in after a day. */
+  ENDS_ACCOUNTS,
+  /** What ends on that day is the secret: other ways to log in stay open. */
+  ONLY_SECRETS_END,
+
+  // roles
+  /** A member of a superuser is one too, without switching. */
+  SUPERUSER_INHERITED,
+  /** A superuser counts as a member of every role. */
+  SUPERUSERS_HOLD_ALL_ROLES,
+  /**
+   * Who manages roles may give themselves any role but a superuser's, and set the secret of any
+   * user but theirs.
+   */
+  MANAGERS_TAKE_ANY_ROLE,
+  /**
+   * A membership is its grantor's: one role can be held several times by one member, from several
+   * hands, and what was given on rests on what was given.
+   */
+  MEMBERSHIPS_BY_GRANTOR,
+
+  // grants
+  /** There are denials, which beat every grant. */
+  DENIALS,
+  /** The server itself ends memberships and grants in time. */
+  ENFORCES_TIME,
+  /** Grants for objects still to be created exist. */
+  LATER_GRANTS,
+  /**
+   * A grant is its grantor's: only they can take it, and what they were given cannot be taken while
+   * what they gave on is there.
+   */
+  GRANTORS_COUNT,
+  /** A grant on a schema reaches all things in it, now and later. */
+  SCHEMA_GRANTS_REACH_DOWN,
+  /** The right to grant on is one for a place, whatever privileges are held there. */
+  OPTION_BY_PLACE,
+  /**
+   * For one schema, table or routine only the row that fits best counts: one for the account, one
+   * for its role, one for PUBLIC. Giving can take away, and taking can give.
+   */
+  ONE_ROW_COUNTS,
+  /**
+   * Taking a privilege from columns leaves what the same grantee has on the whole, and a grant on
+   * columns is there beside it.
+   */
+  COLUMNS_APART,
+  /** A change of many statements takes effect as one, with no moment in between. */
+  CHANGES_IN_ONE_GO,
+  /** A thing can be given another owner. */
+  CHANGES_OWNERS,
+
+  // views and rows
+  /**
+   * Reading a view needs, each time, that its owner (or the asker) may read what lies under it;
+   * otherwise that is looked at only when the view is made.
+   */
+  CHECKS_UNDER_VIEWS,
+  /**
+   * A view's owner is the asker for all that lies under the view: the routines it calls, and views
+   * that read as their asker; and a routine that runs as its owner needs the owner's own right to
+   * execute it.
+   */
+  OWNER_STANDS_FOR_ASKER,
+  /** The server itself filters the rows of tables for each user. */
+  FILTERS_ROWS,
+  /** Whoever holds any right on a table can count its rows. */
+  ANY_RIGHT_COUNTS_ROWS,
+  /** No view can be made of columns that have a quote in their name. */
+  NO_VIEWS_OF_QUOTES,
+
+  // what predicates and masks can be made of
+  /** There is a function that digests need. */
+  DIGESTS,
+  /** Texts can be put in the order of their characters, whatever their collation. */
+  ORDERS_TEXTS,
+  /** The days that were left out where the Gregorian calendar took over do not exist. */
+  SKIPS_JULIAN_DAYS
+}
