@@ -2,6 +2,9 @@ package fiador.bench;
 
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
@@ -49,7 +52,7 @@ public final class GapBench {
           tree.kind(node) == NodeKind.TABLE && access.principals().kind(role) == PrincipalKind.ROLE;
       if (steps.size() % 2 == 0 && fits) {
         steps.add(
-            new Step.Grant(
+            new Grant(
                 Privilege.SELECT.bit(),
                 on(tree, node),
                 List.of(),
@@ -60,7 +63,7 @@ public final class GapBench {
         int on = access.grants().node(row);
         if (tree.kind(on) == NodeKind.TABLE) {
           steps.add(
-              new Step.Revoke(
+              new Revoke(
                   access.grants().terms(row).privileges(),
                   on(tree, on),
                   List.of(),
@@ -73,9 +76,9 @@ public final class GapBench {
     return steps;
   }
 
-  private static Step.On on(Tree tree, int node) {
+  private static On on(Tree tree, int node) {
     int schema = tree.parent(node);
-    return new Step.On(
+    return new On(
         tree.kind(node),
         tree.name(tree.parent(schema)),
         List.of(tree.name(schema), tree.name(node)));

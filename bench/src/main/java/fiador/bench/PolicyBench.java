@@ -1,5 +1,9 @@
 package fiador.bench;
 
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.On;
+import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.Step;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
@@ -81,13 +85,13 @@ public final class PolicyBench {
             List.of(new Attribute("districts", ColumnType.TEXT)));
     RowPolicy policy = new RowPolicy("own", true, Expression.TRUE, Expression.FALSE, own);
     String text = SightText.of(new TableSight(List.of(policy), List.of()));
-    Step.On table = new Step.On(NodeKind.TABLE, "postgres", List.of("shop", "t"));
+    On table = new On(NodeKind.TABLE, "postgres", List.of("shop", "t"));
     for (Step step :
         List.of(
-            new Step.Guard("postgres", true),
-            new Step.SetAttribute(
+            new Guard("postgres", true),
+            new SetAttribute(
                 "postgres", "reader", "districts", List.of(), List.of("d1", "d2", "d3")),
-            new Step.FilterRows(table, COLUMNS, "", text))) {
+            new FilterRows(table, COLUMNS, "", text))) {
       for (String sql : kind.dialect().statements(step)) {
         run(admin, sql);
       }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.Step;
 import fiador.files.survey.SurveyReader;
 import fiador.findings.Findings;
@@ -95,7 +96,7 @@ class ReviewCommandsTest {
         for (Finding found : all) {
           for (Step step : found.repair()) {
             boolean foreign = !kind.equals(access.about().kind());
-            assertThat(dialect.has(step) || foreign || step instanceof Step.ChangeOwner)
+            assertThat(dialect.has(step) || foreign || step instanceof ChangeOwner)
                 .as("%s: %s", kind, step)
                 .isTrue();
             written += dialect.has(step) ? 1 : 0;

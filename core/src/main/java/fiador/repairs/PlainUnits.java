@@ -1,5 +1,6 @@
 package fiador.repairs;
 
+import fiador.changes.steps.Grant;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -192,7 +193,7 @@ final class PlainUnits {
                   columns.add(facts.tree.column(place.get(0), ordinal));
                 }
               }
-              steps.add(new Step.Grant(bits, facts.taking.on(place.get(0)), columns, name, false));
+              steps.add(new Grant(bits, facts.taking.on(place.get(0)), columns, name, false));
             });
   }
 

@@ -3,6 +3,8 @@ package fiador.repairs;
 import fiador.changes.Gap;
 import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.outcome.Turned;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;
 import fiador.evidence.Evidence;
 import fiador.findings.Findings;
@@ -203,10 +205,10 @@ public final class Regroup {
       IntArrayList users = new IntArrayList();
       covered.users().stream().forEach(at -> users.add((int) people.get(at)));
       if (same < 0) {
-        steps.add(new Step.CreateRole(name));
+        steps.add(new CreateRole(name));
         units.grants(covered.privileges(), name, steps);
         if (facts.umbrella() >= 0 && units.hasAll(facts.umbrella(), covered.privileges())) {
-          steps.add(new Step.GiveRole(name, facts.people.name(facts.umbrella())));
+          steps.add(new GiveRole(name, facts.people.name(facts.umbrella())));
         }
       }
       for (int user : users) {

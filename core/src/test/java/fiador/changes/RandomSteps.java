@@ -1,7 +1,12 @@
 package fiador.changes;
 
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
@@ -102,7 +107,7 @@ public final class RandomSteps {
       for (int id = 0; id < access.principals().size(); id++) {
         touched.add(List.of(id, node));
       }
-      owners.add(new Step.ChangeOwner(Places.on(tree, node), name(to), name(tree.owner(node))));
+      owners.add(new ChangeOwner(Places.on(tree, node), name(to), name(tree.owner(node))));
     }
   }
 
@@ -144,7 +149,7 @@ public final class RandomSteps {
     boolean table = tree.kind(node) == NodeKind.TABLE;
     if (table && tree.columns(node) > 0 && columnwise != 0 && random.nextInt(4) == 0) {
       steps.add(
-          new Step.Grant(
+          new Grant(
               some(columnwise),
               Places.on(tree, node),
               List.of(tree.column(node, random.nextInt(tree.columns(node)))),
@@ -154,7 +159,7 @@ public final class RandomSteps {
     }
     boolean toRole = access.principals().kind(to) == PrincipalKind.ROLE;
     boolean option = toRole && there == 0 && random.nextInt(4) == 0;
-    steps.add(new Step.Grant(some(possible), Places.on(tree, node), List.of(), name(to), option));
+    steps.add(new Grant(some(possible), Places.on(tree, node), List.of(), name(to), option));
   }
 
   private void revoke() {
@@ -183,7 +188,7 @@ public final class RandomSteps {
             && (terms.grantable() == 0 || terms.grantable() == terms.privileges());
     if (to != Principals.PUBLIC && plain && touched.add(List.of(to, node))) {
       steps.add(
-          new Step.Revoke(
+          new Revoke(
               some(terms.privileges()),
               Places.on(tree, node),
               List.of(),
@@ -215,7 +220,7 @@ public final class RandomSteps {
     boolean circle = roles.contains(member) && (member <= role || reaches(role, member));
     if (!circle && !reaches(member, role) && touched.add(List.of(member, role, "role"))) {
       boolean each = access.rules().activation() == Activation.PER_MEMBERSHIP;
-      steps.add(new Step.GiveRole(name(role), name(member), Membership.PLAIN, null, each));
+      steps.add(new GiveRole(name(role), name(member), Membership.PLAIN, null, each));
     }
   }
 
@@ -244,7 +249,7 @@ public final class RandomSteps {
       boolean each = access.rules().activation() == Activation.PER_MEMBERSHIP;
       Membership before = each ? Membership.of(false, how.inherit(), how.set()) : Membership.PLAIN;
       String grantor = each && by >= 0 ? name(by) : null;
-      steps.add(new Step.TakeRole(name(role), name(member), before, grantor, each));
+      steps.add(new TakeRole(name(role), name(member), before, grantor, each));
     }
   }
 }

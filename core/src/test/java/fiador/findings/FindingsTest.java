@@ -2,6 +2,8 @@ package fiador.findings;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.WantedSight.Labelled;
@@ -119,7 +121,7 @@ final class FindingsTest {
     tiny.grant("rui", "select", "d.s.a").grant("rui", "update", "d.s.a", "phone");
     assertThat(found("direct-grant"))
         .containsExactly("rui was granted select on d.s.a and 1 more, no role between");
-    assertThat(repair("direct-grant")).hasSize(2).allMatch(Step.Revoke.class::isInstance);
+    assertThat(repair("direct-grant")).hasSize(2).allMatch(Revoke.class::isInstance);
   }
 
   @Test
@@ -199,7 +201,7 @@ final class FindingsTest {
   @Test
   void rolesNobodyHolds() {
     assertThat(found("empty-role")).containsExactly("writers is held by nobody");
-    assertThat(repair("empty-role")).containsExactly(new Step.DropRole("writers"));
+    assertThat(repair("empty-role")).containsExactly(new DropRole("writers"));
   }
 
   @Test

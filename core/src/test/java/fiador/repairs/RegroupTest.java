@@ -2,7 +2,8 @@ package fiador.repairs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Revoke;
 import fiador.effects.RandomAccess;
 import fiador.estate.NodeKind;
 import fiador.findings.check.Expected;
@@ -66,8 +67,8 @@ class RegroupTest {
     assertThat(result.groups().get(0).name()).isEqualTo("regrouped_1");
     assertThat(result.grantsNow()).isEqualTo(6);
     assertThat(result.gap().plan().steps())
-        .anyMatch(step -> step instanceof Step.GiveRole give && give.member().equals("u2"))
-        .filteredOn(step -> step instanceof Step.Revoke)
+        .anyMatch(step -> step instanceof GiveRole give && give.member().equals("u2"))
+        .filteredOn(step -> step instanceof Revoke)
         .hasSize(6);
     assertThat(result.gap().effects()).isEmpty();
     assertThat(result.exact()).isTrue();

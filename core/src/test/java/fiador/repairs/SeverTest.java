@@ -3,7 +3,9 @@ package fiador.repairs;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.RandomAccess;
@@ -50,7 +52,7 @@ final class SeverTest {
   void aMembershipGoesWhereTheGrantServesOthers() {
     tiny.member("ines", "analysts");
     Sever.Result result = sever("ines");
-    assertThat(steps(result)).hasSize(1).first().isInstanceOf(Step.TakeRole.class);
+    assertThat(steps(result)).hasSize(1).first().isInstanceOf(TakeRole.class);
     assertThat(result.ways().get(0).others()).isZero();
   }
 
@@ -59,7 +61,7 @@ final class SeverTest {
     tiny.roles("own").grant("own", "select", "d.s.a").grant("own", "update", "d.s.a");
     tiny.member("ines", "own").grant("own", "insert", "d.s.a").grant("own", "delete", "d.s.b");
     Sever.Result result = sever("ines");
-    assertThat(steps(result)).hasSize(1).first().isInstanceOf(Step.Revoke.class);
+    assertThat(steps(result)).hasSize(1).first().isInstanceOf(Revoke.class);
     assertThat(result.ways().get(0).lostBesides()).isZero();
   }
 
@@ -93,7 +95,7 @@ final class SeverTest {
     Sever.Result result =
         new Sever(estate.build(), CLOCK)
             .of(estate.principal("ines"), Privilege.SELECT, estate.at("s.t"), -1);
-    assertThat(steps(result)).hasSize(1).first().isInstanceOf(Step.TakeRole.class);
+    assertThat(steps(result)).hasSize(1).first().isInstanceOf(TakeRole.class);
   }
 
   @Test

@@ -3,7 +3,10 @@ package fiador.repairs;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.changes.wanted.WantedSight.Seal;
@@ -69,8 +72,8 @@ final class TrimTest {
     tiny.member("ines", "readers").member("ines", "writers");
     use("ines", Privilege.SELECT, "d.s.a", 0);
     assertThat(steps())
-        .anyMatch(step -> step instanceof Step.TakeRole take && take.role().equals("writers"))
-        .noneMatch(step -> step instanceof Step.TakeRole take && take.role().equals("readers"));
+        .anyMatch(step -> step instanceof TakeRole take && take.role().equals("writers"))
+        .noneMatch(step -> step instanceof TakeRole take && take.role().equals("readers"));
   }
 
   @Test
@@ -79,8 +82,8 @@ final class TrimTest {
     use("ines", Privilege.SELECT, "d.s.a", Evidence.ALL);
     use("rui", Privilege.SELECT, "d.s.a", Evidence.ANY);
     List<Step> steps = steps();
-    assertThat(steps).hasSize(1).first().isInstanceOf(Step.Revoke.class);
-    assertThat(((Step.Revoke) steps.get(0)).on().parts()).containsExactly("s", "b");
+    assertThat(steps).hasSize(1).first().isInstanceOf(Revoke.class);
+    assertThat(((Revoke) steps.get(0)).on().parts()).containsExactly("s", "b");
   }
 
   @Test
@@ -99,8 +102,8 @@ final class TrimTest {
     use("rui", Privilege.UPDATE, "d.s.a", Evidence.ALL);
     assertThat(steps())
         .containsExactlyInAnyOrder(
-            new Step.GiveRole("readers", "ines", Membership.PLAIN, null, true),
-            new Step.TakeRole("all", "ines", Membership.PLAIN, null, true));
+            new GiveRole("readers", "ines", Membership.PLAIN, null, true),
+            new TakeRole("all", "ines", Membership.PLAIN, null, true));
   }
 
   @Test

@@ -2,7 +2,8 @@ package fiador.reviews;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.TakeRole;
 import fiador.effects.RandomAccess;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -164,11 +165,11 @@ class CampaignTest {
     assertThat(part.left()).hasSize(1);
     assertThat(close(review, access, Broader.SMALLER).gap().plan().steps())
         .containsExactly(
-            new Step.GiveRole("b_read", "ines", Membership.PLAIN, null, true),
-            new Step.TakeRole("duty", "ines", Membership.of(true, true, true), null, true));
+            new GiveRole("b_read", "ines", Membership.PLAIN, null, true),
+            new TakeRole("duty", "ines", Membership.of(true, true, true), null, true));
     revoke(review, line(review, "ines", Means.ROLE, "d.b"));
     Revocations.Result both = close(review, access, Broader.LEAVE);
-    assertThat(both.gap().plan().steps()).hasSize(1).first().isInstanceOf(Step.TakeRole.class);
+    assertThat(both.gap().plan().steps()).hasSize(1).first().isInstanceOf(TakeRole.class);
     assertThat(both.left()).isEmpty();
   }
 
@@ -321,7 +322,7 @@ class CampaignTest {
       taken += close(review, access, Broader.LEAVE).gap().plan().steps().isEmpty() ? 0 : 1;
       smaller +=
           close(review, access, Broader.SMALLER).gap().plan().steps().stream()
-                  .anyMatch(step -> step instanceof Step.GiveRole)
+                  .anyMatch(step -> step instanceof GiveRole)
               ? 1
               : 0;
     }

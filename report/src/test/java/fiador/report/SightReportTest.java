@@ -3,7 +3,9 @@ package fiador.report;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
+import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.effects.Holdings;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
@@ -132,9 +134,9 @@ final class SightReportTest {
     Access access = tiny.build();
     List<Step> steps =
         List.of(
-            new Step.SetAttribute(null, "INES", "districts", List.of("north"), List.of("delta")),
-            new Step.SetAttribute(null, "LIA", "districts", List.of(), List.of("coast")),
-            new Step.TakeRole("CHIEF", "RUI", Membership.PLAIN, null, false));
+            new SetAttribute(null, "INES", "districts", List.of("north"), List.of("delta")),
+            new SetAttribute(null, "LIA", "districts", List.of(), List.of("coast")),
+            new TakeRole("CHIEF", "RUI", Membership.PLAIN, null, false));
     Gap gap = Gap.of(access, steps, CLOCK);
     ChangeText text = new ChangeText(gap, 120);
     assertThat(text.seen())

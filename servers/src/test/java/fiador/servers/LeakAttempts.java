@@ -2,8 +2,11 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.On;
 import fiador.changes.steps.SafeView;
-import fiador.changes.steps.Step;
+import fiador.changes.steps.ShowSafely;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;
@@ -54,7 +57,7 @@ public final class LeakAttempts {
     statements.add("CREATE TABLE vault.f (id integer, district varchar(40), phone varchar(40))");
     statements.add("INSERT INTO vault.f SELECT id, district, 'x' FROM vault.t");
     Dialect dialect = server.dialect();
-    statements.addAll(dialect.statements(new Step.Guard(database, true)));
+    statements.addAll(dialect.statements(new Guard(database, true)));
     RowPolicy north =
         new RowPolicy(
             "north",
@@ -66,15 +69,15 @@ public final class LeakAttempts {
                 new Column("district", 1, ColumnType.TEXT),
                 Expression.text("north")));
     ColumnMask stars = new ColumnMask("phones", "phone", Expression.TRUE, new Mask.Stars());
-    Step.On table = new Step.On(NodeKind.TABLE, database, List.of("vault", "t"));
-    Step.On view = new Step.On(NodeKind.VIEW, database, List.of("vault", "t_safe"));
+    On table = new On(NodeKind.TABLE, database, List.of("vault", "t"));
+    On view = new On(NodeKind.VIEW, database, List.of("vault", "t_safe"));
     String both = SightText.of(new TableSight(List.of(north), List.of(stars)));
     statements.addAll(
-        dialect.statements(new Step.ShowSafely(null, new SafeView(view, table, COLUMNS, both))));
+        dialect.statements(new ShowSafely(null, new SafeView(view, table, COLUMNS, both))));
     if (natively) {
-      Step.On filtered = new Step.On(NodeKind.TABLE, database, List.of("vault", "f"));
+      On filtered = new On(NodeKind.TABLE, database, List.of("vault", "f"));
       String rows = SightText.of(new TableSight(List.of(north), List.of()));
-      statements.addAll(dialect.statements(new Step.FilterRows(filtered, COLUMNS, "", rows)));
+      statements.addAll(dialect.statements(new FilterRows(filtered, COLUMNS, "", rows)));
     }
     return statements;
   }

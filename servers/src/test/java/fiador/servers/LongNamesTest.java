@@ -3,6 +3,7 @@ package fiador.servers;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
+import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
@@ -71,8 +72,8 @@ final class LongNamesTest {
       throws Exception {
     List<Step> steps = gap(server, login, table, databases).plan().steps();
     assertThat(steps)
-        .filteredOn(Step.SetAttribute.class::isInstance)
-        .extracting(step -> ((Step.SetAttribute) step).attribute())
+        .filteredOn(SetAttribute.class::isInstance)
+        .extracting(step -> ((SetAttribute) step).attribute())
         .doesNotContain("name");
     Carrying.out(server, login, steps.toArray(Step[]::new));
     assertThat(gap(server, login, table, databases).plan().steps()).isEmpty();

@@ -3,6 +3,9 @@ package fiador.servers;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -113,7 +116,7 @@ final class SettleLockTest {
           "SELECT pg_terminate_backend(l.pid) FROM pg_locks l"
               + " WHERE l.relation = 'pg_shseclabel'::regclass");
       assertThatThrownBy(
-              () -> run.carryOut(List.of(new Step.CreateRole("never")), new Carrying.Nobody()))
+              () -> run.carryOut(List.of(new CreateRole("never")), new Carrying.Nobody()))
           .isInstanceOf(ServerException.class)
           .hasMessageContaining("was lost");
     }
@@ -127,9 +130,9 @@ final class SettleLockTest {
       make.execute("CREATE TABLE public.busy (id integer)");
       make.execute("CREATE ROLE waiter");
       Step grant =
-          new Step.Grant(
+          new Grant(
               Privilege.SELECT.bit(),
-              new Step.On(NodeKind.TABLE, "postgres", List.of("public", "busy")),
+              new On(NodeKind.TABLE, "postgres", List.of("public", "busy")),
               List.of(),
               "waiter",
               false);

@@ -2,7 +2,13 @@ package fiador.servers;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.On;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;
@@ -110,9 +116,9 @@ public final class SightConformance {
 
   /** Makes users, roles and attributes. */
   public void people() throws SQLException {
-    run(new Step.Guard(naming.database(), true));
+    run(new Guard(naming.database(), true));
     for (String role : RandomSight.ROLES) {
-      run(new Step.CreateRole(naming.stored(role)));
+      run(new CreateRole(naming.stored(role)));
     }
     boolean[][] nested = new boolean[RandomSight.ROLES.size()][RandomSight.ROLES.size()];
     for (int i = 0; i < nested.length; i++) {
@@ -159,7 +165,7 @@ public final class SightConformance {
 
   private void attribute(String user, String key, List<String> values) {
     try {
-      run(new Step.SetAttribute(naming.database(), naming.stored(user), key, List.of(), values));
+      run(new SetAttribute(naming.database(), naming.stored(user), key, List.of(), values));
     } catch (SQLException refused) {
       throw new IllegalStateException(refused);
     }
@@ -167,17 +173,16 @@ public final class SightConformance {
 
   /** One table with policies, and every user's view of it. */
   public void table(String schema, int number, boolean natively) throws Exception {
-    Step.On table = on(schema, NodeKind.TABLE, "t" + number);
+    On table = on(schema, NodeKind.TABLE, "t" + number);
     List<Object[]> rows = fill(table);
     TableSight random = source.sight();
     TableSight sight = natively ? new TableSight(random.rows(), List.of()) : random;
     TableSight stored = storedRoles(sight);
-    Step.On read = natively ? table : on(schema, NodeKind.VIEW, "v" + number);
+    On read = natively ? table : on(schema, NodeKind.VIEW, "v" + number);
     Step step =
         natively
-            ? new Step.FilterRows(table, source.columns, "", SightText.of(stored))
-            : new Step.ShowSafely(
-                null, new SafeView(read, table, source.columns, SightText.of(stored)));
+            ? new FilterRows(table, source.columns, "", SightText.of(stored))
+            : new ShowSafely(null, new SafeView(read, table, source.columns, SightText.of(stored)));
     if (!natively || !stored.isOpen()) {
       run(step);
     }
@@ -198,8 +203,7 @@ public final class SightConformance {
     return SightText.read(text, source.columns);
   }
 
-  private void compare(
-      Person person, TableSight sight, List<Object[]> rows, Step.On read, Step step)
+  private void compare(Person person, TableSight sight, List<Object[]> rows, On read, Step step)
       throws Exception {
     TableSight.Seen seen = sight.by(person);
     Evaluation evaluation = new Evaluation(person);
@@ -267,7 +271,7 @@ public final class SightConformance {
     return text.toString();
   }
 
-  private List<Object[]> fill(Step.On table) throws SQLException {
+  private List<Object[]> fill(On table) throws SQLException {
     StringBuilder columns = new StringBuilder();
     StringBuilder marks = new StringBuilder();
     for (int i = 0; i < source.columns.size(); i++) {
@@ -300,12 +304,12 @@ public final class SightConformance {
     return rows;
   }
 
-  private Step.On on(String schema, NodeKind kind, String name) {
+  private On on(String schema, NodeKind kind, String name) {
     List<String> parts = List.of(naming.stored(schema), naming.stored(name));
-    return new Step.On(kind, naming.database(), parts);
+    return new On(kind, naming.database(), parts);
   }
 
-  private String path(Step.On on) {
+  private String path(On on) {
     return server.dialect().quoted(on.parts().get(0))
         + "."
         + server.dialect().quoted(on.parts().get(1));

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
 import fiador.changes.outcome.Done;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
@@ -82,12 +83,12 @@ public final class SightScenario {
 
     tamper();
     Gap gap = gap(survey(), changed);
-    assertThat(gap.plan().steps()).hasSize(1).allMatch(Step.ShowSafely.class::isInstance);
+    assertThat(gap.plan().steps()).hasSize(1).allMatch(ShowSafely.class::isInstance);
     settle(survey(), changed);
     assertNoGap(survey(), changed);
 
     List<Step> untouched = gap(survey(), wanted("", null)).plan().steps();
-    assertThat(untouched).noneMatch(Step.ShowSafely.class::isInstance);
+    assertThat(untouched).noneMatch(ShowSafely.class::isInstance);
     Wanted none = wanted(null, null);
     List<Step> steps = settle(survey(), none);
     Access open = survey();

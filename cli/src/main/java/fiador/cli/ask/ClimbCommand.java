@@ -1,6 +1,7 @@
 package fiador.cli.ask;
 
 import fiador.changes.Gap;
+import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.BadInput;
@@ -72,7 +73,7 @@ public final class ClimbCommand extends Asking {
     List<Step> steps = new ArrayList<>();
     for (Climb.Ladder ladder : result.ladders()) {
       String role = access.principals().name(ladder.gained());
-      steps.add(new Step.GiveRole(role, access.principals().name(who)));
+      steps.add(new GiveRole(role, access.principals().name(who)));
     }
     return steps.isEmpty() ? null : Gap.of(access, steps, clock);
   }

@@ -1,5 +1,6 @@
 package fiador.cli.change;
 
+import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.BadInput;
 import fiador.cli.shell.UserSecrets;
@@ -20,7 +21,7 @@ final class NewSecrets {
   static SettleRun.Secrets of(Access before, List<Step> steps) throws BadInput {
     List<String> fresh = new ArrayList<>();
     for (Step step : steps) {
-      if (step instanceof Step.CreateUser user) {
+      if (step instanceof CreateUser user) {
         fresh.add(user.user());
       }
     }

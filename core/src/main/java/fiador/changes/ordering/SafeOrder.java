@@ -3,8 +3,12 @@ package fiador.changes.ordering;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
-import fiador.changes.steps.SightSteps;
+import fiador.changes.steps.About;
+import fiador.changes.steps.AddOption;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.Turn;
 import fiador.grants.Access;
 import fiador.grants.rules.HouseFact;
 import java.time.Clock;
@@ -60,17 +64,10 @@ public final class SafeOrder {
     List<Step> drops = new ArrayList<>();
     Columns columns = new Columns(steps);
     for (Step step : steps) {
-      if (step instanceof Step.CreateRole
-          || step instanceof Step.CreateUser
-          || step instanceof Step.ChangeOwner
-          || SightSteps.isFirst(step)) {
-        first.add(step);
-      } else if (step instanceof Step.DropRole
-          || step instanceof Step.DropUser
-          || SightSteps.isAbout(step)) {
-        drops.add(step);
-      } else {
-        (columns.goesWithTaking(step) ? takes : gives).add(step);
+      switch (step.about().turn()) {
+        case MAKES -> first.add(step);
+        case DROPS -> drops.add(step);
+        case GIVES, TAKES, TAKES_OVER -> (columns.goesWithTaking(step) ? takes : gives).add(step);
       }
     }
     Set<Gain> lasting = gains(effects);
@@ -108,21 +105,21 @@ public final class SafeOrder {
 
     Columns(List<Step> steps) {
       for (Step step : steps) {
-        if (step instanceof Step.Grant grant && grant.columns().isEmpty()) {
+        if (step instanceof Grant grant && grant.columns().isEmpty()) {
           given.add(about(grant));
-        } else if (step instanceof Step.Revoke revoke && revoke.columns().isEmpty()) {
+        } else if (step instanceof Revoke revoke && revoke.columns().isEmpty()) {
           taken.add(about(revoke));
         }
       }
     }
 
     boolean goesWithTaking(Step step) {
-      if (step instanceof Step.Revoke revoke && !revoke.columns().isEmpty()) {
+      if (step instanceof Revoke revoke && !revoke.columns().isEmpty()) {
         return !given.contains(about(revoke));
       }
       boolean onColumns =
-          step instanceof Step.Grant grant && !grant.columns().isEmpty()
-              || step instanceof Step.AddOption add && !add.columns().isEmpty();
+          step instanceof Grant grant && !grant.columns().isEmpty()
+              || step instanceof AddOption add && !add.columns().isEmpty();
       return isTaking(step) || onColumns && taken.contains(about(step));
     }
   }
@@ -165,31 +162,18 @@ public final class SafeOrder {
     return before.stream().anyMatch(other -> about(other).equals(about));
   }
 
+  /** Whom, and of grants on what, a step is about; itself for others. */
   private static Object about(Step step) {
-    if (step instanceof Step.GiveRole give) {
-      return give.member();
-    } else if (step instanceof Step.TakeRole take) {
-      return take.member();
-    } else if (step instanceof Step.DefaultRole role) {
-      return role.member();
-    } else if (step instanceof Step.Grant grant) {
-      return List.of(grant.grantee(), grant.on());
-    } else if (step instanceof Step.AddOption add) {
-      return List.of(add.grantee(), add.on());
-    } else if (step instanceof Step.Revoke revoke) {
-      return List.of(revoke.grantee(), revoke.on());
-    } else if (step instanceof Step.TakeOption take) {
-      return List.of(take.grantee(), take.on());
+    About about = step.about();
+    if (about.holder() == null) {
+      return step;
     }
-    return step;
+    return about.on() == null ? about.holder() : List.of(about.holder(), about.on());
   }
 
   private static boolean isTaking(Step step) {
-    return step instanceof Step.Revoke
-        || step instanceof Step.TakeOption
-        || step instanceof Step.TakeRole
-        || step instanceof Step.RevokeLater
-        || step instanceof Step.LetLogIn login && !login.enabled();
+    Turn turn = step.about().turn();
+    return turn == Turn.TAKES || turn == Turn.TAKES_OVER;
   }
 
   private static Set<Gain> gains(List<Change> changes) {

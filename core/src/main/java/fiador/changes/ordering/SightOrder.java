@@ -4,8 +4,14 @@ import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.SightEffects;
 import fiador.changes.outcome.SightEffects.Eyes;
 import fiador.changes.outcome.SightEffects.Look;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.grants.Access;
 import java.time.Clock;
@@ -78,7 +84,7 @@ public final class SightOrder {
   }
 
   private static boolean endsGuard(Step step) {
-    return step instanceof Step.Guard guard && !guard.make();
+    return step instanceof Guard guard && !guard.make();
   }
 
   /** The tables of which somebody would see too much on the way. */
@@ -103,10 +109,10 @@ public final class SightOrder {
   }
 
   private static boolean matters(Step step) {
-    return !(step instanceof Step.CreateRole
-        || step instanceof Step.CreateUser
-        || step instanceof Step.Guard
-        || step instanceof Step.LimitInTime);
+    return !(step instanceof CreateRole
+        || step instanceof CreateUser
+        || step instanceof Guard
+        || step instanceof LimitInTime);
   }
 
   private boolean exposes(int table, Map<Integer, Look> looks) {
@@ -124,25 +130,25 @@ public final class SightOrder {
 
   /** The steps with the table's view closed from the first to the last. */
   private List<Step> closing(List<Step> all, int table) {
-    Step.On on = Places.on(before.tree(), table);
+    On on = Places.on(before.tree(), table);
     List<Step> closed = new ArrayList<>();
     SafeView shown = null;
     SafeView last = null;
     boolean changes = false;
     for (Step step : all) {
       boolean ours =
-          step instanceof Step.ShowSafely show
+          step instanceof ShowSafely show
               && (show.after() == null ? show.before() : show.after()).table().equals(on);
       if (!ours) {
         closed.add(step);
         continue;
       }
-      Step.ShowSafely show = (Step.ShowSafely) step;
+      ShowSafely show = (ShowSafely) step;
       changes = true;
       shown = show.before();
       last = show.after();
       if (shown == null) {
-        closed.add(new Step.ShowSafely(null, last.closed()));
+        closed.add(new ShowSafely(null, last.closed()));
       }
     }
     if (!changes) {
@@ -151,10 +157,10 @@ public final class SightOrder {
       last = kept;
     }
     if (shown != null) {
-      closed.add(0, new Step.ShowSafely(shown, shown.closed()));
+      closed.add(0, new ShowSafely(shown, shown.closed()));
     }
     if (shown != null || last != null) {
-      closed.add(new Step.ShowSafely((last == null ? shown : last).closed(), last));
+      closed.add(new ShowSafely((last == null ? shown : last).closed(), last));
     }
     return closed;
   }

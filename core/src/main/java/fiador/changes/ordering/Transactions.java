@@ -3,7 +3,9 @@ package fiador.changes.ordering;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.Turn;
 import fiador.grants.Access;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -28,23 +30,6 @@ public final class Transactions {
    */
   public record Part(String database, List<Step> steps) {}
 
-  /** The database a step has to be carried out in; null for anywhere. */
-  static String databaseOf(Step step) {
-    if (step instanceof Step.TakeOver over) {
-      return databaseOf(over.taken());
-    } else if (step instanceof Step.LetIn in) {
-      return databaseOf(in.taking());
-    } else if (step instanceof Step.Guard guard) {
-      return guard.database();
-    } else if (step instanceof Step.SetAttribute set) {
-      return set.database();
-    } else if (step instanceof Step.DefineLookup define) {
-      return define.database();
-    }
-    Step.On on = step.on();
-    return on == null ? null : on.database();
-  }
-
   /**
    * The transactions of steps, in their order: one for each run of steps of one database. Nobody is
    * dropped before the end, because another database may still have grants to him.
@@ -55,7 +40,7 @@ public final class Transactions {
     String database = null;
     List<Step> together = new ArrayList<>();
     for (Step step : steps) {
-      String own = databaseOf(step);
+      String own = step.about().database();
       if (isDrop(step)) {
         drops.add(step);
         continue;
@@ -73,7 +58,7 @@ public final class Transactions {
   }
 
   private static boolean isDrop(Step step) {
-    return step instanceof Step.DropRole || step instanceof Step.DropUser;
+    return step.about().turn() == Turn.DROPS && !(step instanceof SightStep);
   }
 
   /**
@@ -91,7 +76,7 @@ public final class Transactions {
     List<Step> whole = new ArrayList<>();
     List<Step> drops = new ArrayList<>();
     for (Step step : steps) {
-      String database = databaseOf(step);
+      String database = step.about().database();
       if (isDrop(step)) {
         drops.add(step);
       } else if (database == null) {
@@ -103,10 +88,7 @@ public final class Transactions {
     List<Step> giving = new ArrayList<>();
     List<Step> first = new ArrayList<>();
     for (Step step : whole) {
-      boolean gives =
-          step instanceof Step.GiveRole
-              || step instanceof Step.DefaultRole
-              || step instanceof Step.LetLogIn login && login.enabled();
+      boolean gives = step.about().turn() == Turn.GIVES;
       (gives ? giving : first).add(step);
     }
     List<Step> plain = new ArrayList<>(whole);

@@ -1,9 +1,30 @@
 package fiador.changes.outcome;
 
+import fiador.changes.steps.About;
+import fiador.changes.steps.AddOption;
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.DropUser;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.LetIn;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Meanwhile;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
-import fiador.changes.steps.SightSteps;
+import fiador.changes.steps.Revoke;
+import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.StepCases;
+import fiador.changes.steps.TakeOption;
+import fiador.changes.steps.TakeOver;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
@@ -23,6 +44,7 @@ import java.util.Objects;
 public final class Done {
   private final Access access;
   private final Tree tree;
+  private final StepCases<Boolean> cases = new Cases();
 
   /** Looks at that survey. */
   public Done(Access access) {
@@ -61,63 +83,113 @@ public final class Done {
 
   /** Whether a step has taken effect. */
   public boolean isDone(Step step) {
-    if (SightSteps.isAbout(step)) {
-      return SightSteps.isDone(access, step);
-    } else if (step instanceof Step.TakeOver over) {
-      return isDone(over.taken());
-    } else if (step instanceof Step.LetIn in) {
-      return isDone(in.taking());
-    } else if (step instanceof Step.CreateRole role) {
-      return exists(role.role());
-    } else if (step instanceof Step.CreateUser user) {
-      return exists(user.user());
-    } else if (step instanceof Step.DropRole role) {
-      return !exists(role.role());
-    } else if (step instanceof Step.DropUser user) {
-      return !exists(user.user());
-    } else if (step instanceof Step.LetLogIn login) {
-      int id = access.principals().named(login.user());
-      return id >= 0 && canLogIn(id) == login.enabled();
-    } else if (step instanceof Step.LimitInTime limit) {
-      int id = access.principals().named(limit.user());
-      Account account = id < 0 ? Account.PLAIN : access.principals().account(id);
-      return Objects.equals(account.until(), limit.until());
-    } else if (step instanceof Step.GiveRole give) {
-      return isHeld(give);
-    } else if (step instanceof Step.TakeRole take) {
-      return membership(take.member(), take.role(), take.grantor()) == null;
-    } else if (step instanceof Step.DefaultRole role) {
-      return Objects.equals(defaultRole(role.member()), role.role());
-    } else if (step instanceof Step.Grant grant) {
-      boolean given =
-          given(grant.grantee(), grant.on(), grant.columns(), grant.privileges(), false);
-      return given
-          && (!grant.grantOption()
-              || given(grant.grantee(), grant.on(), grant.columns(), grant.privileges(), true));
-    } else if (step instanceof Step.AddOption add) {
-      return given(add.grantee(), add.on(), add.columns(), add.privileges(), true);
-    } else if (step instanceof Step.Revoke revoke) {
-      return gone(
-          revoke.grantee(),
-          revoke.on(),
-          revoke.columns(),
-          revoke.privileges(),
-          false,
-          revoke.grantor());
-    } else if (step instanceof Step.TakeOption take) {
-      return gone(
-          take.grantee(), take.on(), take.columns(), take.privileges(), true, take.grantor());
-    } else if (step instanceof Step.GrantLater later) {
-      long given = later(later.creator(), later.schema(), later.kind(), later.grantee());
-      return (given & later.privileges()) == later.privileges();
-    } else if (step instanceof Step.RevokeLater later) {
-      long given = later(later.creator(), later.schema(), later.kind(), later.grantee());
-      return (given & later.privileges()) == 0;
+    return step.match(cases);
+  }
+
+  /** How the survey shows each kind of step. */
+  private final class Cases implements StepCases<Boolean> {
+    @Override
+    public Boolean createRole(CreateRole step) {
+      return exists(step.role());
     }
-    Step.ChangeOwner owner = (Step.ChangeOwner) step;
-    int node = node(owner.on());
-    int is = node < 0 ? -1 : tree.owner(node);
-    return is >= 0 && access.principals().name(is).equals(owner.owner());
+
+    @Override
+    public Boolean dropRole(DropRole step) {
+      return !exists(step.role());
+    }
+
+    @Override
+    public Boolean createUser(CreateUser step) {
+      return exists(step.user());
+    }
+
+    @Override
+    public Boolean dropUser(DropUser step) {
+      return !exists(step.user());
+    }
+
+    @Override
+    public Boolean letLogIn(LetLogIn step) {
+      int id = access.principals().named(step.user());
+      return id >= 0 && canLogIn(id) == step.enabled();
+    }
+
+    @Override
+    public Boolean limitInTime(LimitInTime step) {
+      int id = access.principals().named(step.user());
+      Account account = id < 0 ? Account.PLAIN : access.principals().account(id);
+      return Objects.equals(account.until(), step.until());
+    }
+
+    @Override
+    public Boolean giveRole(GiveRole step) {
+      return isHeld(step);
+    }
+
+    @Override
+    public Boolean takeRole(TakeRole step) {
+      return membership(step.member(), step.role(), step.grantor()) == null;
+    }
+
+    @Override
+    public Boolean takeOver(TakeOver step) {
+      return isDone(step.taken());
+    }
+
+    @Override
+    public Boolean letIn(LetIn step) {
+      return isDone(step.taking());
+    }
+
+    @Override
+    public Boolean defaultRole(DefaultRole step) {
+      return Objects.equals(Done.this.defaultRole(step.member()), step.role());
+    }
+
+    @Override
+    public Boolean grant(Grant step) {
+      boolean given = given(step.about(), step.privileges(), false);
+      return given && (!step.grantOption() || given(step.about(), step.privileges(), true));
+    }
+
+    @Override
+    public Boolean revoke(Revoke step) {
+      return gone(step.about(), step.privileges(), false);
+    }
+
+    @Override
+    public Boolean addOption(AddOption step) {
+      return given(step.about(), step.privileges(), true);
+    }
+
+    @Override
+    public Boolean takeOption(TakeOption step) {
+      return gone(step.about(), step.privileges(), true);
+    }
+
+    @Override
+    public Boolean grantLater(GrantLater step) {
+      long given = later(step.creator(), step.schema(), step.kind(), step.grantee());
+      return (given & step.privileges()) == step.privileges();
+    }
+
+    @Override
+    public Boolean revokeLater(RevokeLater step) {
+      long given = later(step.creator(), step.schema(), step.kind(), step.grantee());
+      return (given & step.privileges()) == 0;
+    }
+
+    @Override
+    public Boolean changeOwner(ChangeOwner step) {
+      int node = node(step.on());
+      int is = node < 0 ? -1 : tree.owner(node);
+      return is >= 0 && access.principals().name(is).equals(step.owner());
+    }
+
+    @Override
+    public Boolean sight(SightStep step) {
+      return step.matchSight(new SightsDone(access));
+    }
   }
 
   private boolean exists(String name) {
@@ -146,7 +218,7 @@ public final class Done {
     return null;
   }
 
-  private boolean isHeld(Step.GiveRole give) {
+  private boolean isHeld(GiveRole give) {
     Membership how = membership(give.member(), give.role(), null);
     if (how == null || how.admin() != give.how().admin()) {
       return false;
@@ -167,7 +239,7 @@ public final class Done {
     return null;
   }
 
-  private int node(Step.On on) {
+  private int node(On on) {
     return Places.find(tree, on);
   }
 
@@ -200,10 +272,10 @@ public final class Done {
     return java.util.Arrays.binarySearch(ordinals, column) >= 0;
   }
 
-  private boolean given(
-      String name, Step.On on, List<String> columns, long privileges, boolean option) {
-    int grantee = access.principals().named(name);
-    int node = node(on);
+  private boolean given(About about, long privileges, boolean option) {
+    int grantee = access.principals().named(about.holder());
+    int node = node(about.on());
+    List<String> columns = about.columns();
     if (grantee < 0 || node < 0) {
       return false;
     }
@@ -219,15 +291,11 @@ public final class Done {
                 column >= 0 && (bits(grantee, node, column, option) & privileges) == privileges);
   }
 
-  private boolean gone(
-      String name,
-      Step.On on,
-      List<String> columns,
-      long privileges,
-      boolean option,
-      String grantor) {
-    int grantee = access.principals().named(name);
-    int node = node(on);
+  private boolean gone(About about, long privileges, boolean option) {
+    int grantee = access.principals().named(about.holder());
+    int node = node(about.on());
+    List<String> columns = about.columns();
+    String grantor = about.grantor();
     if (grantee < 0 || node < 0) {
       return true;
     }
@@ -244,7 +312,7 @@ public final class Done {
         .allMatch(column -> (bits(grantee, node, column, option, by) & privileges) == 0);
   }
 
-  private long later(String creator, Step.On in, NodeKind kind, String grantee) {
+  private long later(String creator, On in, NodeKind kind, String grantee) {
     int container = node(in);
     long bits = 0;
     for (LaterGrant later : access.later()) {

@@ -1,7 +1,15 @@
 package fiador.changes.outcome;
 
+import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.LookupTable;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
+import fiador.changes.steps.SightCases;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.SightSteps;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
@@ -13,7 +21,6 @@ import fiador.grants.Sights;
 import fiador.grants.Sights.Attribute;
 import fiador.grants.Sights.Filter;
 import fiador.grants.Sights.Kept;
-import fiador.grants.Sights.LookupTable;
 import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import java.util.ArrayList;
@@ -23,12 +30,12 @@ import java.util.List;
 import java.util.Map;
 
 /** What decides on rows and columns after some steps. Cost: what decides, and the steps. */
-final class SightsAfter {
+final class SightsAfter implements SightCases<Void> {
   private final Tree tree;
   private final Map<Integer, Kept> kept;
   private final Map<Integer, Filter> filters;
   private final Map<List<Object>, Attribute> attributes = new LinkedHashMap<>();
-  private final Map<List<Object>, LookupTable> lookups = new LinkedHashMap<>();
+  private final Map<List<Object>, Sights.LookupTable> lookups = new LinkedHashMap<>();
 
   private SightsAfter(Access base) {
     this.tree = base.tree();
@@ -37,18 +44,20 @@ final class SightsAfter {
     for (Attribute each : base.sights().attributes()) {
       attributes.put(List.of(each.database(), each.user(), each.name()), each);
     }
-    for (LookupTable each : base.sights().lookups()) {
+    for (Sights.LookupTable each : base.sights().lookups()) {
       lookups.put(List.of(each.database(), each.name()), each);
     }
   }
 
   /** Works in those of the steps that are about rows and columns. */
   static Sights of(Access base, List<Step> steps) {
-    if (steps.stream().noneMatch(SightSteps::isAbout)) {
+    List<SightStep> some =
+        steps.stream().filter(SightStep.class::isInstance).map(SightStep.class::cast).toList();
+    if (some.isEmpty()) {
       return base.sights();
     }
     SightsAfter after = new SightsAfter(base);
-    steps.forEach(after::apply);
+    some.forEach(step -> step.matchSight(after));
     Sights before = base.sights();
     return new Sights(
         Map.copyOf(after.kept),
@@ -60,46 +69,64 @@ final class SightsAfter {
         before.seals());
   }
 
-  private void apply(Step step) {
-    if (step instanceof Step.SetAttribute set) {
-      int database = database(set.database());
-      List<Object> key = List.of(database, set.user(), set.attribute());
-      if (set.after().isEmpty()) {
-        attributes.remove(key);
-      } else {
-        attributes.put(key, new Attribute(database, set.user(), set.attribute(), set.after()));
-      }
-    } else if (step instanceof Step.DefineLookup define) {
-      define(define);
-    } else if (step instanceof Step.ShowSafely show) {
-      SafeView view = show.after() == null ? show.before() : show.after();
-      int node = Places.find(tree, view.view());
-      if (show.after() == null) {
-        kept.remove(node);
-      } else {
-        kept.put(node, new Kept(Places.find(tree, view.table()), view.policies(), true));
-      }
-    } else if (step instanceof Step.FilterRows filter) {
-      filter(filter);
-    }
+  @Override
+  public Void guard(Guard step) {
+    // that there is one shows nobody anything
+    return null;
   }
 
-  private void define(Step.DefineLookup define) {
+  @Override
+  public Void setAttribute(SetAttribute step) {
+    int database = database(step.database());
+    List<Object> key = List.of(database, step.user(), step.attribute());
+    if (step.after().isEmpty()) {
+      attributes.remove(key);
+    } else {
+      attributes.put(key, new Attribute(database, step.user(), step.attribute(), step.after()));
+    }
+    return null;
+  }
+
+  @Override
+  public Void showSafely(ShowSafely step) {
+    SafeView view = step.either();
+    int node = Places.find(tree, view.view());
+    if (step.after() == null) {
+      kept.remove(node);
+    } else {
+      kept.put(node, new Kept(Places.find(tree, view.table()), view.policies(), true));
+    }
+    return null;
+  }
+
+  @Override
+  public Void defineLookup(DefineLookup step) {
+    define(step);
+    return null;
+  }
+
+  @Override
+  public Void filterRows(FilterRows step) {
+    filter(step);
+    return null;
+  }
+
+  private void define(DefineLookup define) {
     int database = database(define.database());
-    Step.LookupTable after = define.after();
+    LookupTable after = define.after();
     if (after == null) {
       lookups.remove(List.<Object>of(database, define.before().name()));
     } else {
       int table = Places.find(tree, after.table());
       lookups.put(
           List.of(database, after.name()),
-          new LookupTable(
+          new Sights.LookupTable(
               database, after.name(), table, after.key().name(), after.value().name(), true));
     }
   }
 
   /** Rules that somebody wrote himself stay; those of policies are as the policies say. */
-  private void filter(Step.FilterRows filter) {
+  private void filter(FilterRows filter) {
     int table = Places.find(tree, filter.table());
     Filter old = filters.getOrDefault(table, new Filter(false, false, List.of()));
     List<Sights.Rule> others = new ArrayList<>();

@@ -1,9 +1,16 @@
 package fiador.changes.planning;
 
 import fiador.changes.planning.Demands.LaterKey;
+import fiador.changes.steps.AddOption;
 import fiador.changes.steps.ColumnsFirst;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Revoke;
+import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeOption;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.effects.Owned;
@@ -114,7 +121,7 @@ public final class GrantDifference {
   }
 
   private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
-    Step.On on = Places.on(tree, node);
+    On on = Places.on(tree, node);
     long owned = id < 0 ? 0 : ownership.owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
     boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
@@ -124,13 +131,13 @@ public final class GrantDifference {
     for (boolean option : new boolean[] {false, true}) {
       long bits = option ? missing & wanted.grantable : missing & ~wanted.grantable;
       if (bits != 0) {
-        give.add(new Step.Grant(bits, on, List.of(), grantee, option));
+        give.add(new Grant(bits, on, List.of(), grantee, option));
       }
     }
     long unoptioned = wanted.grantable & actual.whole & ~actual.grantable & ~owned;
     boolean optionThere = optionByPlace && (missing & wanted.grantable) != 0;
     if (unoptioned != 0 && !optionThere) {
-      give.add(new Step.AddOption(unoptioned, on, List.of(), grantee));
+      give.add(new AddOption(unoptioned, on, List.of(), grantee));
     }
     Map<Integer, long[]> columns = wanted.columns;
     // taking from the whole takes from the columns too, and what is to stay there comes again
@@ -149,7 +156,7 @@ public final class GrantDifference {
           .forEach(
               (ordinals, bits) ->
                   ((bits & optionGoes) == 0 ? give : again)
-                      .add(new Step.AddOption(bits, on, names(node, ordinals), grantee)));
+                      .add(new AddOption(bits, on, names(node, ordinals), grantee)));
     } else if (anyOption && actual.grantable == 0 && missing == 0) {
       // one column with what is held on it is enough: the right belongs to the place
       columns.keySet().stream()
@@ -158,7 +165,7 @@ public final class GrantDifference {
           .ifPresent(
               column ->
                   give.add(
-                      new Step.AddOption(
+                      new AddOption(
                           wanted.grantableOn(column) & actual.on(column),
                           on,
                           names(node, List.of(column)),
@@ -175,7 +182,7 @@ public final class GrantDifference {
               })
           .forEach(
               (ordinals, bits) -> {
-                Step.Grant step = new Step.Grant(bits, on, names(node, ordinals), grantee, option);
+                Grant step = new Grant(bits, on, names(node, ordinals), grantee, option);
                 ((bits & goes) == 0 ? give : again).add(step);
               });
     }
@@ -186,7 +193,7 @@ public final class GrantDifference {
    * back would take it too, and nobody could tell any more that it was there.
    */
   private void swallowed(String grantee, int id, int node, long given, Rights actual) {
-    Step.On on = Places.on(tree, node);
+    On on = Places.on(tree, node);
     onColumns(id, node, actual)
         .forEach(
             (grantor, there) ->
@@ -196,7 +203,7 @@ public final class GrantDifference {
                     .forEach(
                         (ordinals, bits) ->
                             give.add(
-                                new Step.Revoke(
+                                new Revoke(
                                     bits, on, names(node, ordinals), grantee, false, grantor))));
   }
 
@@ -205,7 +212,7 @@ public final class GrantDifference {
   }
 
   private void surplus(String grantee, int id, int node, Rights wanted, Rights actual) {
-    Step.On on = Places.on(tree, node);
+    On on = Places.on(tree, node);
     List<Step> steps = new ArrayList<>();
     // what only comes with all the others goes with the first of them that is taken
     long possible = access.rules().grantableOn(tree.kind(node));
@@ -221,24 +228,23 @@ public final class GrantDifference {
       boolean alone = actual.whole == 0 && actual.columns.isEmpty();
       boolean goes = actual.grantable != 0 && !asked && !alone;
       if (surplus != 0) {
-        steps.add(new Step.Revoke(surplus, on, List.of(), grantee, false, null));
+        steps.add(new Revoke(surplus, on, List.of(), grantee, false, null));
       }
       if (goes) {
         long any = actual.whole & ~surplus;
-        steps.add(new Step.TakeOption(any == 0 ? possible : any, on, List.of(), grantee, null));
+        steps.add(new TakeOption(any == 0 ? possible : any, on, List.of(), grantee, null));
       }
     } else {
       for (Map.Entry<String, long[]> by : byGrantor(id, node, surplus, options).entrySet()) {
         long[] bits = by.getValue();
         if ((bits[0] & ~bits[1]) != 0) {
-          steps.add(
-              new Step.Revoke(bits[0] & ~bits[1], on, List.of(), grantee, false, by.getKey()));
+          steps.add(new Revoke(bits[0] & ~bits[1], on, List.of(), grantee, false, by.getKey()));
         }
         if ((bits[0] & bits[1]) != 0) {
-          steps.add(new Step.Revoke(bits[0] & bits[1], on, List.of(), grantee, true, by.getKey()));
+          steps.add(new Revoke(bits[0] & bits[1], on, List.of(), grantee, true, by.getKey()));
         }
         if (bits[2] != 0) {
-          steps.add(new Step.TakeOption(bits[2], on, List.of(), grantee, by.getKey()));
+          steps.add(new TakeOption(bits[2], on, List.of(), grantee, by.getKey()));
         }
       }
     }
@@ -249,13 +255,12 @@ public final class GrantDifference {
 
   private void surplusOnColumns(
       int node, String grantee, Rights wanted, Rights given, String grantor, List<Step> steps) {
-    Step.On on = Places.on(tree, node);
+    On on = Places.on(tree, node);
     Rights.byColumns(
             given.columns.keySet(), column -> given.on(column) & ~wanted.on(column) & ~wanted.whole)
         .forEach(
             (ordinals, bits) ->
-                steps.add(
-                    new Step.Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
+                steps.add(new Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
     if (!optionByPlace) {
       long owned = ownership.owned(people.named(grantee), node);
       Rights.byColumns(
@@ -268,8 +273,7 @@ public final class GrantDifference {
                       & ~owned)
           .forEach(
               (ordinals, bits) ->
-                  steps.add(
-                      new Step.TakeOption(bits, on, names(node, ordinals), grantee, grantor)));
+                  steps.add(new TakeOption(bits, on, names(node, ordinals), grantee, grantor)));
     }
   }
 
@@ -336,7 +340,7 @@ public final class GrantDifference {
             long part = option ? missing & bits[1] : missing & ~bits[1];
             if (part != 0) {
               give.add(
-                  new Step.GrantLater(
+                  new GrantLater(
                       key.creator(),
                       Places.on(tree, key.container()),
                       key.kind(),
@@ -352,7 +356,7 @@ public final class GrantDifference {
           long surplus = bits[0] & ~wanted.getOrDefault(key, new long[2])[0];
           if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
             take.add(
-                new Step.RevokeLater(
+                new RevokeLater(
                     key.creator(),
                     Places.on(tree, key.container()),
                     key.kind(),

@@ -1,6 +1,12 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.DropUser;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Problem;
@@ -62,9 +68,9 @@ final class Leaving {
    * @param steps where owners change already, and to be added to
    */
   void handOver(Collection<Step> steps, List<Problem> problems, Set<String> notes) {
-    Set<Step.On> given = new HashSet<>();
+    Set<On> given = new HashSet<>();
     for (Step step : steps) {
-      if (step instanceof Step.ChangeOwner owner) {
+      if (step instanceof ChangeOwner owner) {
         given.add(owner.on());
       }
     }
@@ -89,7 +95,7 @@ final class Leaving {
       things.forEach(
           node ->
               steps.add(
-                  new Step.ChangeOwner(
+                  new ChangeOwner(
                       Places.on(tree, node), people.name(heir(node)), people.name(id))));
       if (!things.isEmpty()) {
         notes.add(
@@ -159,7 +165,7 @@ final class Leaving {
           boolean his = later.creator() == id || given.grantee() == id;
           if (his && later.creator() >= 0 && given.grantee() != later.creator()) {
             take.add(
-                new Step.RevokeLater(
+                new RevokeLater(
                     people.name(later.creator()),
                     Places.on(tree, later.in()),
                     later.kind(),
@@ -186,7 +192,7 @@ final class Leaving {
       }
       boolean first = all.member(edge) == id && people.isUser(id) && all.options(edge).inherit();
       if (oneAtATime && first && !all.options(edge).implicit()) {
-        take.add(new Step.DefaultRole(people.name(id), null, people.name(all.role(edge))));
+        take.add(new DefaultRole(people.name(id), null, people.name(all.role(edge))));
       }
     }
   }
@@ -195,7 +201,7 @@ final class Leaving {
   void drop(Collection<Step> drop, Set<String> notes) {
     for (int id : dropped()) {
       String name = people.name(id);
-      drop.add(people.isUser(id) ? new Step.DropUser(name) : new Step.DropRole(name));
+      drop.add(people.isUser(id) ? new DropUser(name) : new DropRole(name));
     }
     if (!mayDrop && !leaving.isEmpty()) {
       String some =

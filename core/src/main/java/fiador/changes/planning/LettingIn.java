@@ -1,5 +1,7 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.LetIn;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
 import fiador.effects.Holdings;
@@ -35,9 +37,7 @@ final class LettingIn {
 
   /** Whether only its giver can take what a step takes. */
   static boolean isByGiver(Step step) {
-    Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
-    return taking instanceof Step.Revoke revoke && revoke.grantor() != null
-        || taking instanceof Step.TakeOption option && option.grantor() != null;
+    return step.about().grantor() != null && step.on() != null && !(step instanceof LetIn);
   }
 
   /** The same steps, those that need it with the way in. */
@@ -47,24 +47,18 @@ final class LettingIn {
     }
     List<Step> through = new ArrayList<>();
     for (Step step : takes) {
-      Step taking = step instanceof Step.TakeOver over ? over.taken() : step;
-      if (taking instanceof Step.Revoke revoke && revoke.grantor() != null) {
-        through.add(through(step, revoke.on(), revoke.grantor()));
-      } else if (taking instanceof Step.TakeOption option && option.grantor() != null) {
-        through.add(through(step, option.on(), option.grantor()));
-      } else {
-        through.add(step);
-      }
+      boolean byGiver = isByGiver(step);
+      through.add(byGiver ? through(step, step.on(), step.about().grantor()) : step);
     }
     return through;
   }
 
-  private Step through(Step step, Step.On on, String giver) {
+  private Step through(Step step, On on, String giver) {
     int node = Places.find(tree, on);
     int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
     boolean inside = schema >= 0 && schema != node;
     return inside && !mayEnter(access.principals().named(giver), schema)
-        ? new Step.LetIn(step, Places.on(tree, schema), giver)
+        ? new LetIn(step, Places.on(tree, schema), giver)
         : step;
   }
 

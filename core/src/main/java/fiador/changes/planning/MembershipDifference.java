@@ -1,6 +1,9 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.StoredName;
 import fiador.changes.wanted.Wanted;
@@ -135,7 +138,7 @@ final class MembershipDifference {
   private void wanted(Pair pair, Membership how, IntArrayList edges) {
     Membership before = held(edges);
     if (before == null) {
-      give.add(new Step.GiveRole(pair.role(), pair.member(), how, null, each));
+      give.add(new GiveRole(pair.role(), pair.member(), how, null, each));
       return;
     }
     // what others gave is theirs: it can be taken, but not made less
@@ -151,7 +154,7 @@ final class MembershipDifference {
     take(pair, tooMuch, before);
     if (!asWanted) {
       boolean less = each && (before.admin() && !how.admin() || !tooMuch.isEmpty());
-      (less ? take : give).add(new Step.GiveRole(pair.role(), pair.member(), how, before, each));
+      (less ? take : give).add(new GiveRole(pair.role(), pair.member(), how, before, each));
     }
   }
 
@@ -164,7 +167,7 @@ final class MembershipDifference {
     for (int edge : edges) {
       int by = memberships.grantor(edge);
       String grantor = each && by >= 0 ? people.name(by) : null;
-      take.add(new Step.TakeRole(pair.role(), pair.member(), before, grantor, each));
+      take.add(new TakeRole(pair.role(), pair.member(), before, grantor, each));
     }
   }
 
@@ -178,7 +181,7 @@ final class MembershipDifference {
       }
       String after = defaults.get(user);
       if (after == null ? before != null : !after.equals(before)) {
-        give.add(new Step.DefaultRole(user, after, before));
+        give.add(new DefaultRole(user, after, before));
       }
     }
   }

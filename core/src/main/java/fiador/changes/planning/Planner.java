@@ -1,6 +1,11 @@
 package fiador.changes.planning;
 
 import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
@@ -146,7 +151,7 @@ public final class Planner {
 
   /** The server as the rest of the plan finds it: everything has its owner by then. */
   private Access owned() {
-    boolean same = create.stream().noneMatch(Step.ChangeOwner.class::isInstance);
+    boolean same = create.stream().noneMatch(ChangeOwner.class::isInstance);
     return same ? access : Outcome.of(access, List.copyOf(create)).after();
   }
 
@@ -155,7 +160,7 @@ public final class Planner {
     accounts.put(wanted.name(), List.of(name));
     int id = access.principals().named(name);
     if (id < 0) {
-      create.add(new Step.CreateRole(name));
+      create.add(new CreateRole(name));
     } else {
       listed.add(id);
       checkKind(wanted, id, PrincipalKind.ROLE);
@@ -205,7 +210,7 @@ public final class Planner {
     Account before = Account.PLAIN;
     boolean wasDisabled = false;
     if (id < 0) {
-      create.add(new Step.CreateUser(name));
+      create.add(new CreateUser(name));
     } else {
       listed.add(id);
       before = access.principals().account(id);
@@ -223,7 +228,7 @@ public final class Planner {
               + wanted.name()
               + " stays able to log in until it is dropped");
     } else if (disabled != wasDisabled) {
-      (disabled ? take : give).add(new Step.LetLogIn(name, !disabled));
+      (disabled ? take : give).add(new LetLogIn(name, !disabled));
     }
     if (wanted.login().until() != null) {
       Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
@@ -236,7 +241,7 @@ public final class Planner {
                 + wanted.name()
                 + " out of the charter or disable it");
       } else if (!end.equals(before.until())) {
-        give.add(new Step.LimitInTime(name, before.until(), end));
+        give.add(new LimitInTime(name, before.until(), end));
       }
     }
   }
@@ -296,7 +301,7 @@ public final class Planner {
     if (!isOwner(owner, node)) {
       int before = tree.owner(node);
       String old = before < 0 ? null : access.principals().name(before);
-      create.add(new Step.ChangeOwner(Places.on(tree, node), owner, old));
+      create.add(new ChangeOwner(Places.on(tree, node), owner, old));
     }
   }
 }

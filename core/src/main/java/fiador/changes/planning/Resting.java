@@ -1,7 +1,18 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.About;
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.DropUser;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeOption;
+import fiador.changes.steps.TakeOver;
+import fiador.changes.steps.TakeRole;
+import fiador.changes.steps.Turn;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -71,22 +82,22 @@ final class Resting {
 
   private void drops(Step step) {
     String name =
-        step instanceof Step.DropRole role
+        step instanceof DropRole role
             ? role.role()
-            : step instanceof Step.DropUser user ? user.user() : null;
+            : step instanceof DropUser user ? user.user() : null;
     if (byName.containsKey(name)) {
       dropped.add((int) byName.get(name));
     }
   }
 
   private void takes(Step step) {
-    if (step instanceof Step.TakeRole role) {
+    if (step instanceof TakeRole role) {
       takenEdges.addAll(edges(role.member(), role.role(), role.grantor()));
-    } else if (step instanceof Step.GiveRole give && !give.how().admin()) {
+    } else if (step instanceof GiveRole give && !give.how().admin()) {
       weakened.addAll(edges(give.member(), give.role(), null));
-    } else if (step instanceof Step.Revoke revoke) {
+    } else if (step instanceof Revoke revoke) {
       taken(revoke.on(), revoke.columns(), revoke.grantee(), revoke.grantor(), revoke.privileges());
-    } else if (step instanceof Step.TakeOption option) {
+    } else if (step instanceof TakeOption option) {
       taken(option.on(), option.columns(), option.grantee(), option.grantor(), option.privileges());
     }
   }
@@ -105,8 +116,7 @@ final class Resting {
     return found;
   }
 
-  private void taken(
-      Step.On on, List<String> columns, String grantee, String grantor, long privileges) {
+  private void taken(On on, List<String> columns, String grantee, String grantor, long privileges) {
     int node = Places.find(tree, on);
     int to = byName.getOrDefault(grantee, -1);
     int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, -1);
@@ -158,9 +168,9 @@ final class Resting {
     String by = access.principals().name(memberships.grantor(edge));
     Membership held = access.memberships().held(memberships.member(edge), memberships.role(edge));
     over.add(
-        new Step.TakeOver(
-            new Step.GiveRole(role, member, held, held, true),
-            new Step.TakeRole(role, member, held, by, true)));
+        new TakeOver(
+            new GiveRole(role, member, held, held, true),
+            new TakeRole(role, member, held, by, true)));
   }
 
   /** The grants whose grantor loses what they rest on. */
@@ -197,7 +207,7 @@ final class Resting {
     int node = grants.node(row);
     long privileges = grants.terms(row).privileges() & ~takenBits.get(row);
     long option = grants.terms(row).grantable() & privileges;
-    Step.On on = Places.on(tree, node);
+    On on = Places.on(tree, node);
     List<String> columns = new ArrayList<>();
     if (grants.columns(row) != ColumnSets.WHOLE) {
       for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
@@ -210,9 +220,9 @@ final class Resting {
       boolean with = bits == option;
       if (bits != 0) {
         over.add(
-            new Step.TakeOver(
-                new Step.Grant(bits, on, List.copyOf(columns), to, with),
-                new Step.Revoke(bits, on, List.copyOf(columns), to, with, by)));
+            new TakeOver(
+                new Grant(bits, on, List.copyOf(columns), to, with),
+                new Revoke(bits, on, List.copyOf(columns), to, with, by)));
       }
     }
   }
@@ -254,30 +264,14 @@ final class Resting {
 
   /** Who gave what a step takes, of which role or on which thing. */
   private static Hold given(Step step) {
-    if (step instanceof Step.TakeOver over) {
-      return given(over.taken());
-    }
-    if (step instanceof Step.TakeRole take && take.grantor() != null) {
-      return new Hold(take.grantor(), take.role());
-    } else if (step instanceof Step.Revoke revoke && revoke.grantor() != null) {
-      return new Hold(revoke.grantor(), revoke.on());
-    } else if (step instanceof Step.TakeOption option && option.grantor() != null) {
-      return new Hold(option.grantor(), option.on());
-    }
-    return null;
+    About about = step.about();
+    return about.grantor() == null ? null : new Hold(about.grantor(), about.held());
   }
 
   /** Who loses a role, or something on a thing. */
   private static Hold held(Step step) {
-    if (step instanceof Step.TakeRole take) {
-      return new Hold(take.member(), take.role());
-    } else if (step instanceof Step.GiveRole give) {
-      return new Hold(give.member(), give.role());
-    } else if (step instanceof Step.Revoke revoke) {
-      return new Hold(revoke.grantee(), revoke.on());
-    } else if (step instanceof Step.TakeOption option) {
-      return new Hold(option.grantee(), option.on());
-    }
-    return null;
+    About about = step.about();
+    boolean loses = about.turn() == Turn.TAKES || step instanceof GiveRole;
+    return loses && about.holder() != null ? new Hold(about.holder(), about.held()) : null;
   }
 }

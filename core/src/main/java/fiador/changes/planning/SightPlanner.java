@@ -1,7 +1,14 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.LookupTable;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.SightSteps;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.CharterSubjects;
@@ -238,11 +245,11 @@ final class SightPlanner {
     safe.put(table, new ShownSafely(view, open(table, policies)));
     SafeView after = safeView(table, SightText.of(policies));
     if (kept == null) {
-      first.add(new Step.ShowSafely(null, after));
+      first.add(new ShowSafely(null, after));
     } else if (!kept.asMade()
         || !kept.policies().equals(after.policies())
         || !sameColumns(table, view)) {
-      first.add(new Step.ShowSafely(safeView(table, kept.policies()), after));
+      first.add(new ShowSafely(safeView(table, kept.policies()), after));
     }
   }
 
@@ -255,10 +262,10 @@ final class SightPlanner {
   }
 
   private SafeView safeView(int table, String policies) {
-    Step.On on = Places.on(tree, table);
+    On on = Places.on(tree, table);
     List<String> parts = new ArrayList<>(on.parts());
     parts.set(parts.size() - 1, safeName(table));
-    Step.On view = new Step.On(NodeKind.VIEW, on.database(), List.copyOf(parts));
+    On view = new On(NodeKind.VIEW, on.database(), List.copyOf(parts));
     return new SafeView(view, on, columns(table), policies);
   }
 
@@ -268,7 +275,7 @@ final class SightPlanner {
     String after = SightText.of(new TableSight(wantedRows, List.of()));
     boolean altered = kept != null && !kept.asMade();
     if (!before.equals(after) || altered) {
-      first.add(new Step.FilterRows(Places.on(tree, table), columns(table), before, after));
+      first.add(new FilterRows(Places.on(tree, table), columns(table), before, after));
     }
     Sights.Filter filter = access.sights().filters().get(table);
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
@@ -320,7 +327,7 @@ final class SightPlanner {
       anonymous();
     }
     if (!access.sights().guards().containsKey(database)) {
-      first.add(new Step.Guard(name, true));
+      first.add(new Guard(name, true));
     }
     Map<String, Map<String, List<String>>> after = new LinkedHashMap<>();
     for (Wanted.Principal user : wanted.users()) {
@@ -366,7 +373,7 @@ final class SightPlanner {
                                     + " compares exactly: "
                                     + value)));
             if (!Set.copyOf(was).equals(Set.copyOf(is))) {
-              first.add(new Step.SetAttribute(name, user, attribute, was, is));
+              first.add(new SetAttribute(name, user, attribute, was, is));
             }
           }
         });
@@ -379,7 +386,7 @@ final class SightPlanner {
   private void forgetLookups(int database, String name, Set<String> but) {
     for (Sights.LookupTable known : access.sights().lookups()) {
       if (known.database() == database && !but.contains(known.name())) {
-        last.add(new Step.DefineLookup(name, SightSteps.lookupTable(tree, known), null));
+        last.add(new DefineLookup(name, SightSteps.lookupTable(tree, known), null));
       }
     }
   }
@@ -399,12 +406,12 @@ final class SightPlanner {
     for (Sights.Attribute attribute : access.sights().attributes()) {
       if (attribute.database() == database) {
         last.add(
-            new Step.SetAttribute(
+            new SetAttribute(
                 name, attribute.user(), attribute.name(), attribute.values(), List.of()));
       }
     }
     forgetLookups(database, name, Set.of());
-    last.add(new Step.Guard(name, false));
+    last.add(new Guard(name, false));
   }
 
   /** Whoever comes in anonymously names himself, and would have the attributes of that name. */
@@ -437,13 +444,13 @@ final class SightPlanner {
       if (!key.ok() || !value.ok() || database(key.id()) != database) {
         continue;
       }
-      Step.LookupTable after =
-          new Step.LookupTable(
+      LookupTable after =
+          new LookupTable(
               one.name(),
               Places.on(tree, key.id()),
               columns(key.id()).get(key.column()),
               columns(value.id()).get(value.column()));
-      Step.LookupTable before = null;
+      LookupTable before = null;
       boolean asMade = true;
       for (Sights.LookupTable known : access.sights().lookups()) {
         if (known.database() == database && known.name().equals(one.name())) {
@@ -452,7 +459,7 @@ final class SightPlanner {
         }
       }
       if (!Objects.equals(before, after) || !asMade) {
-        first.add(new Step.DefineLookup(name, before, after));
+        first.add(new DefineLookup(name, before, after));
       }
     }
   }
@@ -473,11 +480,10 @@ final class SightPlanner {
                 return;
               }
               if (view) {
-                last.add(new Step.ShowSafely(safeView(table, kept.policies()), null));
+                last.add(new ShowSafely(safeView(table, kept.policies()), null));
               } else {
                 last.add(
-                    new Step.FilterRows(
-                        Places.on(tree, table), columns(table), kept.policies(), ""));
+                    new FilterRows(Places.on(tree, table), columns(table), kept.policies(), ""));
               }
             });
   }

@@ -1,7 +1,10 @@
 package fiador.changes.planning;
 
 import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.About;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.Turn;
 import fiador.grants.Access;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -46,7 +49,7 @@ public final class TakesInOrder {
     for (Step step : steps) {
       if (isTake(step)) {
         takes.add(step);
-        taken.add(about(inner(step)));
+        taken.add(about(step));
       } else {
         (taken.contains(about(step)) ? again : before).add(step);
       }
@@ -57,42 +60,22 @@ public final class TakesInOrder {
     return List.copyOf(all);
   }
 
+  /** Who holds what a step is about; itself for others. */
   private static Object about(Step step) {
-    if (step instanceof Step.Revoke revoke) {
-      return List.of(revoke.grantee(), revoke.on());
-    } else if (step instanceof Step.TakeOption option) {
-      return List.of(option.grantee(), option.on());
-    } else if (step instanceof Step.Grant grant) {
-      return List.of(grant.grantee(), grant.on());
-    } else if (step instanceof Step.AddOption option) {
-      return List.of(option.grantee(), option.on());
-    } else if (step instanceof Step.TakeRole take) {
-      return List.of(take.member(), take.role());
-    } else if (step instanceof Step.GiveRole give) {
-      return List.of(give.member(), give.role());
-    }
-    return step;
+    About about = step.about();
+    return about.holder() == null || about.held() == null
+        ? step
+        : List.of(about.holder(), about.held());
   }
 
   private static boolean isTake(Step step) {
-    Step taking = inner(step);
-    return taking instanceof Step.Revoke
-        || taking instanceof Step.TakeOption
-        || taking instanceof Step.TakeRole;
-  }
-
-  private static Step inner(Step step) {
-    return step instanceof Step.TakeOver over
-        ? over.taken()
-        : step instanceof Step.LetIn in ? inner(in.taking()) : step;
+    Turn turn = step.about().turn();
+    boolean takes = turn == Turn.TAKES || turn == Turn.TAKES_OVER;
+    return takes && step.about().holder() != null;
   }
 
   private static int depth(Step step) {
-    Step taking = inner(step);
-    Step.On on =
-        taking instanceof Step.Revoke revoke
-            ? revoke.on()
-            : taking instanceof Step.TakeOption option ? option.on() : null;
+    On on = step.about().on();
     return on == null ? 2 : on.kind().isObject() ? 0 : 1;
   }
 }

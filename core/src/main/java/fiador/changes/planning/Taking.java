@@ -1,7 +1,12 @@
 package fiador.changes.planning;
 
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeOption;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -61,7 +66,7 @@ public final class Taking {
         }
       }
     }
-    return new Step.Revoke(
+    return new Revoke(
         taken,
         Places.on(tree, node),
         columns,
@@ -134,7 +139,7 @@ public final class Taking {
   public Step takeOption(int row) {
     Grants grants = access.grants();
     int node = grants.node(row);
-    return new Step.TakeOption(
+    return new TakeOption(
         grants.terms(row).grantable(),
         Places.on(access.tree(), node),
         List.of(),
@@ -150,7 +155,7 @@ public final class Taking {
     }
     int by = memberships.grantor(edge);
     boolean several = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
-    return new Step.TakeRole(
+    return new TakeRole(
         access.principals().name(memberships.role(edge)),
         access.principals().name(memberships.member(edge)),
         memberships.held(memberships.member(edge), memberships.role(edge)),
@@ -168,11 +173,11 @@ public final class Taking {
     boolean several = access.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
     String name = access.principals().name(member);
     Membership how = several ? Membership.of(false, as.inherit(), as.set()) : Membership.PLAIN;
-    return new Step.GiveRole(role, name, how, null, several);
+    return new GiveRole(role, name, how, null, several);
   }
 
   /** The name of a node as steps write it. */
-  public Step.On on(int node) {
+  public On on(int node) {
     return Places.on(access.tree(), node);
   }
 

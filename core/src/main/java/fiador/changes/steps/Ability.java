@@ -45,6 +45,8 @@ public final class Ability {
   private final IntOpenHashSet roles;
   private final boolean byHost;
   private final boolean owners;
+  private final StepCases<Void> about = new Cases();
+  private final SightCases<Void> aboutSight = new Sights();
   private final Set<String> made = new HashSet<>();
   private final Map<Integer, List<Holding>> held = new HashMap<>();
   private final Map<String, Integer> lacking = new LinkedHashMap<>();
@@ -118,47 +120,161 @@ public final class Ability {
   private void needs(Step step) {
     if (!byHost && !owners) {
       lacks("the role DBA");
-    } else if (step instanceof Step.TakeOver over) {
-      needs(over.given());
-      needs(over.taken());
-    } else if (step instanceof Step.LetIn in) {
-      needs(in.taking());
-    } else if (step instanceof Step.CreateRole role) {
-      made.add(role.role());
-      managing();
-    } else if (step instanceof Step.CreateUser
-        || step instanceof Step.DropRole
-        || step instanceof Step.DropUser
-        || step instanceof Step.LetLogIn
-        || step instanceof Step.LimitInTime) {
-      managing();
-    } else if (step instanceof Step.GiveRole give) {
-      giving(give.role());
-    } else if (step instanceof Step.TakeRole take) {
-      giving(take.role());
-    } else if (step instanceof Step.DefaultRole) {
-      holding(Privilege.UPDATE.bit(), schema("mysql"), false, "mysql.*");
-    } else if (step instanceof Step.Grant grant) {
-      granting(grant.privileges(), grant.on());
-    } else if (step instanceof Step.AddOption add) {
-      granting(add.privileges(), add.on());
-    } else if (step instanceof Step.Revoke revoke) {
-      granting(revoke.privileges(), revoke.on());
-    } else if (step instanceof Step.TakeOption take) {
-      granting(take.privileges(), take.on());
-    } else if (step instanceof Step.ChangeOwner owner) {
-      owning(owner.on());
-      acting(owner.owner());
-    } else if (step instanceof Step.GrantLater later) {
-      acting(later.creator());
-    } else if (step instanceof Step.RevokeLater later) {
-      acting(later.creator());
-    } else if (step instanceof Step.FilterRows filter) {
-      owning(filter.table());
-    } else if (step instanceof Step.ShowSafely show) {
-      showing(show);
     } else {
+      step.match(about);
+    }
+  }
+
+  /** What each kind of step needs. */
+  private final class Cases implements StepCases<Void> {
+    @Override
+    public Void createRole(CreateRole step) {
+      made.add(step.role());
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void dropRole(DropRole step) {
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void createUser(CreateUser step) {
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void dropUser(DropUser step) {
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void letLogIn(LetLogIn step) {
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void limitInTime(LimitInTime step) {
+      managing();
+      return null;
+    }
+
+    @Override
+    public Void giveRole(GiveRole step) {
+      giving(step.role());
+      return null;
+    }
+
+    @Override
+    public Void takeRole(TakeRole step) {
+      giving(step.role());
+      return null;
+    }
+
+    @Override
+    public Void takeOver(TakeOver step) {
+      needs(step.given());
+      needs(step.taken());
+      return null;
+    }
+
+    @Override
+    public Void letIn(LetIn step) {
+      needs(step.taking());
+      return null;
+    }
+
+    @Override
+    public Void defaultRole(DefaultRole step) {
+      holding(Privilege.UPDATE.bit(), schema("mysql"), false, "mysql.*");
+      return null;
+    }
+
+    @Override
+    public Void grant(Grant step) {
+      granting(step.privileges(), step.on());
+      return null;
+    }
+
+    @Override
+    public Void revoke(Revoke step) {
+      granting(step.privileges(), step.on());
+      return null;
+    }
+
+    @Override
+    public Void addOption(AddOption step) {
+      granting(step.privileges(), step.on());
+      return null;
+    }
+
+    @Override
+    public Void takeOption(TakeOption step) {
+      granting(step.privileges(), step.on());
+      return null;
+    }
+
+    @Override
+    public Void grantLater(GrantLater step) {
+      acting(step.creator());
+      return null;
+    }
+
+    @Override
+    public Void revokeLater(RevokeLater step) {
+      acting(step.creator());
+      return null;
+    }
+
+    @Override
+    public Void changeOwner(ChangeOwner step) {
+      owning(step.on());
+      acting(step.owner());
+      return null;
+    }
+
+    @Override
+    public Void sight(SightStep step) {
+      step.matchSight(aboutSight);
+      return null;
+    }
+  }
+
+  /** The same for steps about rows and columns. */
+  private final class Sights implements SightCases<Void> {
+    @Override
+    public Void guard(Guard step) {
       guarding();
+      return null;
+    }
+
+    @Override
+    public Void setAttribute(SetAttribute step) {
+      guarding();
+      return null;
+    }
+
+    @Override
+    public Void defineLookup(DefineLookup step) {
+      guarding();
+      return null;
+    }
+
+    @Override
+    public Void showSafely(ShowSafely step) {
+      showing(step);
+      return null;
+    }
+
+    @Override
+    public Void filterRows(FilterRows step) {
+      owning(step.table());
+      return null;
     }
   }
 
@@ -187,7 +303,7 @@ public final class Ability {
     }
   }
 
-  private void granting(long privileges, Step.On on) {
+  private void granting(long privileges, On on) {
     int node = Places.find(tree, on);
     boolean fresh = node >= 0 && owners && tree.owner(node) < 0;
     if (node >= 0 && !fresh) {
@@ -216,7 +332,7 @@ public final class Ability {
     return tree.child(0, name, node -> tree.kind(node) == NodeKind.SCHEMA);
   }
 
-  private void owning(Step.On on) {
+  private void owning(On on) {
     int node = Places.find(tree, on);
     if (node >= 0 && !roles.contains(tree.owner(node))) {
       lacks("to own " + place(node));
@@ -230,9 +346,9 @@ public final class Ability {
     }
   }
 
-  private void showing(Step.ShowSafely show) {
+  private void showing(ShowSafely show) {
     guarding();
-    Step.On table = (show.after() == null ? show.before() : show.after()).table();
+    On table = (show.after() == null ? show.before() : show.after()).table();
     int node = Places.find(tree, table);
     int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
     if (schema >= 0 && byHost) {

@@ -19,13 +19,13 @@ public final class ColumnsFirst {
   public static List<Step> of(List<Step> steps) {
     Map<List<Object>, List<Step>> onColumns = new LinkedHashMap<>();
     for (Step step : steps) {
-      if (step instanceof Step.Revoke revoke && !revoke.columns().isEmpty()) {
+      if (step instanceof Revoke revoke && !revoke.columns().isEmpty()) {
         onColumns.computeIfAbsent(about(revoke), fresh -> new ArrayList<>()).add(step);
       }
     }
     Set<Step> ordered = new LinkedHashSet<>();
     for (Step step : steps) {
-      if (step instanceof Step.Revoke revoke && revoke.columns().isEmpty()) {
+      if (step instanceof Revoke revoke && revoke.columns().isEmpty()) {
         ordered.addAll(onColumns.getOrDefault(about(revoke), List.of()));
       }
       ordered.add(step);
@@ -33,7 +33,7 @@ public final class ColumnsFirst {
     return List.copyOf(ordered);
   }
 
-  private static List<Object> about(Step.Revoke revoke) {
+  private static List<Object> about(Revoke revoke) {
     return List.of(revoke.grantee(), revoke.on());
   }
 }

@@ -40,11 +40,11 @@ public final class Gone {
   }
 
   private void makes(Step step) {
-    if (step instanceof Step.CreateRole role) {
+    if (step instanceof CreateRole role) {
       made.add(role.role());
-    } else if (step instanceof Step.CreateUser user) {
+    } else if (step instanceof CreateUser user) {
       made.add(user.user());
-    } else if (step instanceof Step.ShowSafely show && show.after() != null) {
+    } else if (step instanceof ShowSafely show && show.after() != null) {
       made.add(show.after().view().parts().toString());
     }
   }
@@ -56,7 +56,7 @@ public final class Gone {
         return "there is no user or role " + name + " any more";
       }
     }
-    Step.On on = step.on();
+    On on = step.on();
     if (on == null || made.contains(on.parts().toString())) {
       return null;
     }

@@ -10,15 +10,15 @@ import java.util.function.Predicate;
  * @param closes the first
  * @param opens the second
  */
-public record Meanwhile(Step.ShowSafely closes, Step.ShowSafely opens) {
+public record Meanwhile(ShowSafely closes, ShowSafely opens) {
 
   /** The two of which a step is one; null where it is none. */
   public static Meanwhile of(Step step, List<Step> steps) {
-    if (!(step instanceof Step.ShowSafely one) || !isClosing(one) && !isOpening(one)) {
+    if (!(step instanceof ShowSafely one) || !isClosing(one) && !isOpening(one)) {
       return null;
     }
     for (Step each : steps) {
-      if (each instanceof Step.ShowSafely other && view(other).equals(view(one))) {
+      if (each instanceof ShowSafely other && view(other).equals(view(one))) {
         if (isClosing(one) && isOpening(other)) {
           return new Meanwhile(one, other);
         } else if (isOpening(one) && isClosing(other)) {
@@ -33,15 +33,15 @@ public record Meanwhile(Step.ShowSafely closes, Step.ShowSafely opens) {
     return of(step, steps) != null;
   }
 
-  private static boolean isClosing(Step.ShowSafely step) {
+  private static boolean isClosing(ShowSafely step) {
     return step.after() != null && step.after().showsNothing();
   }
 
-  private static boolean isOpening(Step.ShowSafely step) {
+  private static boolean isOpening(ShowSafely step) {
     return step.before() != null && step.before().showsNothing();
   }
 
-  private static Step.On view(Step.ShowSafely step) {
+  private static On view(ShowSafely step) {
     return (step.after() == null ? step.before() : step.after()).view();
   }
 

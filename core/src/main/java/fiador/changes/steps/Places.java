@@ -11,7 +11,7 @@ public final class Places {
   private Places() {}
 
   /** A node by the names that statements need. */
-  public static Step.On on(Tree tree, int node) {
+  public static On on(Tree tree, int node) {
     int database = tree.enclosing(node, NodeKind.DATABASE);
     List<String> parts = new ArrayList<>();
     for (int at = node; at > 0 && (at != database || at == node); at = tree.parent(at)) {
@@ -19,11 +19,11 @@ public final class Places {
     }
     boolean closed = database >= 0 && tree.is(database, NodeFact.UNREAD);
     String in = database < 0 || closed ? null : tree.name(database);
-    return new Step.On(tree.kind(node), in, List.copyOf(parts), tree.is(node, NodeFact.PROCEDURE));
+    return new On(tree.kind(node), in, List.copyOf(parts), tree.is(node, NodeFact.PROCEDURE));
   }
 
   /** The node that a step's name means. */
-  public static int node(Tree tree, Step.On on) {
+  public static int node(Tree tree, On on) {
     int found = find(tree, on);
     if (found < 0) {
       throw new IllegalArgumentException("there is no " + on.kind().text() + " " + on.parts());
@@ -32,7 +32,7 @@ public final class Places {
   }
 
   /** The node that is meant, -1 if it is not there. */
-  public static int find(Tree tree, Step.On on) {
+  public static int find(Tree tree, On on) {
     int at = 0;
     if (on.kind() == NodeKind.SERVER) {
       return at;

@@ -17,7 +17,7 @@ import java.util.Map;
  * @param columns the table's columns, which are the view's too
  * @param policies the policies, as {@link SightText} writes them
  */
-public record SafeView(Step.On view, Step.On table, List<SafeColumn> columns, String policies) {
+public record SafeView(On view, On table, List<SafeColumn> columns, String policies) {
   private static final String CLOSED = SightText.of(TableSight.CLOSED);
 
   /** The view that a server has for a table; null where there is none. */

@@ -1,6 +1,6 @@
 package fiador.findings.accounts;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.LetLogIn;
 import fiador.evidence.Identities.Identity;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
@@ -36,7 +36,7 @@ public final class LeftPerson implements Check {
         found.accept(
             Finding.about(ASKED, user, Phrase.of("belongs to " + person.name() + ", who has left"))
                 .concerns(IntArrayList.of(user))
-                .mendedBy(List.of(new Step.LetLogIn(facts.people.name(user), false))));
+                .mendedBy(List.of(new LetLogIn(facts.people.name(user), false))));
       }
     }
   }

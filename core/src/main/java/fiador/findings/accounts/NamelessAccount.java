@@ -1,6 +1,6 @@
 package fiador.findings.accounts;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.DropUser;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -37,7 +37,7 @@ public final class NamelessAccount implements Check {
         found.accept(
             Finding.about(ASKED, user, Phrase.of("lets anybody in under any name"))
                 .concerns(IntArrayList.of(user))
-                .mendedBy(List.of(new Step.DropUser(facts.people.name(user)))));
+                .mendedBy(List.of(new DropUser(facts.people.name(user)))));
       }
     }
   }

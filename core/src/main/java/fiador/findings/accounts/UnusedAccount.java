@@ -1,6 +1,6 @@
 package fiador.findings.accounts;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.LetLogIn;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -57,7 +57,7 @@ public final class UnusedAccount implements Check {
         found.accept(
             Finding.about(ASKED, user, Phrase.of(when))
                 .concerns(IntArrayList.of(user))
-                .mendedBy(List.of(new Step.LetLogIn(facts.people.name(user), false))));
+                .mendedBy(List.of(new LetLogIn(facts.people.name(user), false))));
       }
     }
   }

@@ -1,5 +1,6 @@
 package fiador.findings.grants;
 
+import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.findings.check.Asked;
@@ -71,7 +72,7 @@ public final class LaterUncovered implements Check {
     List<Step> steps = new ArrayList<>();
     for (int creator : creators) {
       steps.add(
-          new Step.GrantLater(
+          new GrantLater(
               facts.people.name(creator),
               facts.taking.on(cover.schema()),
               NodeKind.TABLE,

@@ -1,5 +1,6 @@
 package fiador.findings.grants;
 
+import fiador.changes.steps.Grant;
 import fiador.changes.steps.Step;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
@@ -85,7 +86,7 @@ public final class MissingGate implements Check {
     List<Step> steps = new ArrayList<>();
     for (int i = 0; i < shut.size(); i++) {
       steps.add(
-          new Step.Grant(
+          new Grant(
               gate.privilege().bit(),
               facts.taking.on(shut.getInt(i)),
               List.of(),

@@ -1,5 +1,6 @@
 package fiador.findings.grants;
 
+import fiador.changes.steps.Grant;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.findings.check.Asked;
@@ -58,7 +59,7 @@ public final class PartlyCovered implements Check {
     List<Step> steps = new ArrayList<>();
     for (int table : missing) {
       String name = facts.people.name(role);
-      steps.add(new Step.Grant(privileges, facts.taking.on(table), List.of(), name, false));
+      steps.add(new Grant(privileges, facts.taking.on(table), List.of(), name, false));
     }
     Phrase said =
         Phrase.of("has ").privileges(privileges).say(" on " + count + " of " + all + " tables in ");

@@ -1,6 +1,6 @@
 package fiador.findings.grants;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.Grant;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -58,7 +58,7 @@ public final class WriteWithoutRead implements Check {
                   .concerns(without)
                   .mendedBy(
                       List.of(
-                          new Step.Grant(
+                          new Grant(
                               Privilege.SELECT.bit(),
                               facts.taking.on(node),
                               List.of(),

@@ -1,6 +1,6 @@
 package fiador.findings.owners;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.ChangeOwner;
 import fiador.estate.NodeKind;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
@@ -53,7 +53,7 @@ public final class OddOwner implements Check {
                   .concerns(facts.usersOf(owner))
                   .mendedBy(
                       List.of(
-                          new Step.ChangeOwner(
+                          new ChangeOwner(
                               facts.taking.on(node),
                               facts.people.name(usual),
                               facts.people.name(owner)))));

@@ -1,5 +1,6 @@
 package fiador.findings.owners;
 
+import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.findings.check.Asked;
@@ -57,7 +58,7 @@ public final class PersonOwns implements Check {
       int usual = schema < 0 || schema == node ? -1 : OddOwner.usualOwner(facts, schema);
       if (usual >= 0 && !facts.people.isUser(usual)) {
         steps.add(
-            new Step.ChangeOwner(
+            new ChangeOwner(
                 facts.taking.on(node), facts.people.name(usual), facts.people.name(user)));
       }
     }

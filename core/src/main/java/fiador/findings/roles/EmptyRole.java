@@ -1,6 +1,6 @@
 package fiador.findings.roles;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.DropRole;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -30,7 +30,7 @@ public final class EmptyRole implements Check {
       if (facts.isRole(role) && !facts.isHeldByUsers(role) && !owns(facts, role)) {
         found.accept(
             Finding.about(ASKED, role, Phrase.of("is held by nobody"))
-                .mendedBy(List.of(new Step.DropRole(facts.people.name(role)))));
+                .mendedBy(List.of(new DropRole(facts.people.name(role)))));
       }
     }
   }

@@ -1,6 +1,6 @@
 package fiador.findings.roles;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.GiveRole;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -40,8 +40,7 @@ public final class OutsideUmbrella implements Check {
             Finding.about(ASKED, role, Phrase.of("is not under the umbrella ").who(umbrella))
                 .concerns(facts.usersOf(role))
                 .mendedBy(
-                    List.of(
-                        new Step.GiveRole(facts.people.name(role), facts.people.name(umbrella)))));
+                    List.of(new GiveRole(facts.people.name(role), facts.people.name(umbrella)))));
       }
     }
   }

@@ -1,6 +1,6 @@
 package fiador.findings.roles;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.LetLogIn;
 import fiador.estate.Account;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
@@ -63,7 +63,7 @@ public final class PastDate implements Check {
     found.accept(
         Finding.about(ASKED, user, Phrase.of(what))
             .concerns(IntArrayList.of(user))
-            .mendedBy(List.of(new Step.LetLogIn(facts.people.name(user), false))));
+            .mendedBy(List.of(new LetLogIn(facts.people.name(user), false))));
   }
 
   private static boolean holdsAnything(Facts facts, int user) {

@@ -5,7 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -68,8 +72,8 @@ class SafeOrderTest {
             .pattern("duty", "ap%", "delete")
             .pattern("narrow", "app", "select")
             .build();
-    Step takeNarrow = new Step.TakeRole("narrow", "duty", NESTED, null, false);
-    Step takeDuty = new Step.TakeRole("duty", "ines@%", DEFAULT, null, false);
+    Step takeNarrow = new TakeRole("narrow", "duty", NESTED, null, false);
+    Step takeDuty = new TakeRole("duty", "ines@%", DEFAULT, null, false);
     List<Step> steps = List.of(takeNarrow, takeDuty);
     assertThat(widened(before, steps)).as("as it came").containsExactly(1);
     List<Step> safe = ordered(before, steps);
@@ -100,8 +104,8 @@ class SafeOrderTest {
             .build();
     List<Step> steps =
         List.of(
-            new Step.TakeRole("one", "duty", NESTED, null, false),
-            new Step.TakeRole("two", "duty", NESTED, null, false));
+            new TakeRole("one", "duty", NESTED, null, false),
+            new TakeRole("two", "duty", NESTED, null, false));
     List<Change> effects = PeopleEffects.of(before, Outcome.of(before, steps), CLOCK);
     SafeOrder.Result order = SafeOrder.of(before, steps, effects, CLOCK);
     assertThat(order.onTheWay())
@@ -114,12 +118,12 @@ class SafeOrderTest {
   @Test
   void givingComesFirstWhereNothingIsOpenMeanwhile() {
     Access before = hsqldb().member("INES", "OLD").grant("OLD", "select", "S.T").build();
-    Step give = new Step.GiveRole("NEW", "INES");
-    Step take = new Step.TakeRole("OLD", "INES", Membership.PLAIN, null, false);
+    Step give = new GiveRole("NEW", "INES");
+    Step take = new TakeRole("OLD", "INES", Membership.PLAIN, null, false);
     Step grant =
-        new Step.Grant(
+        new Grant(
             Privilege.SELECT.bit(),
-            new Step.On(NodeKind.TABLE, null, List.of("S", "T")),
+            new On(NodeKind.TABLE, null, List.of("S", "T")),
             List.of(),
             "NEW",
             false);
@@ -132,13 +136,13 @@ class SafeOrderTest {
     // whoever holds NEW gets what OLD is given, while he still holds OLD
     Access before = hsqldb().member("INES", "OLD").build();
     Step grant =
-        new Step.Grant(
+        new Grant(
             Privilege.DELETE.bit(),
-            new Step.On(NodeKind.TABLE, null, List.of("S", "T")),
+            new On(NodeKind.TABLE, null, List.of("S", "T")),
             List.of(),
             "OLD",
             false);
-    Step take = new Step.TakeRole("OLD", "INES", Membership.PLAIN, null, false);
+    Step take = new TakeRole("OLD", "INES", Membership.PLAIN, null, false);
     List<Step> steps = List.of(grant, take);
     assertThat(widened(before, steps)).containsExactly(1);
     List<Step> safe = ordered(before, steps);

@@ -6,8 +6,12 @@ import fiador.changes.outcome.Done;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.SightEffects.Eyes;
 import fiador.changes.outcome.SightEffects.Look;
+import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
 import fiador.grants.Access;
 import fiador.grants.Membership;
@@ -77,7 +81,7 @@ final class SightOrderTest {
   }
 
   private static Step set(String user, String attribute, List<String> before, String... after) {
-    return new Step.SetAttribute(null, user, attribute, before, List.of(after));
+    return new SetAttribute(null, user, attribute, before, List.of(after));
   }
 
   @Test
@@ -93,7 +97,7 @@ final class SightOrderTest {
     List<Step> steps =
         List.of(
             set("INES", "areas", List.of(), "delta"),
-            new Step.ShowSafely(view(before, OWN), view(before, AREAS)));
+            new ShowSafely(view(before, OWN), view(before, AREAS)));
     assertThat(SightOrder.of(before, steps, CLOCK).steps()).isEqualTo(steps);
   }
 
@@ -103,7 +107,7 @@ final class SightOrderTest {
     List<Step> steps =
         List.of(
             set("INES", "districts", List.of("north"), "delta", "coast"),
-            new Step.ShowSafely(view(before, OWN + STARS), view(before, OWN + BLANK)));
+            new ShowSafely(view(before, OWN + STARS), view(before, OWN + BLANK)));
     assertThat(keeps(before, steps)).isFalse();
     SightOrder.Result order = SightOrder.of(before, steps, CLOCK);
     assertThat(order.closed()).hasSize(1);
@@ -122,10 +126,10 @@ final class SightOrderTest {
       for (String user : List.of("INES", "RUI")) {
         for (String role : List.of("LEAD", "DESK")) {
           switch (random.nextInt(4)) {
-            case 0 -> steps.add(new Step.GiveRole(role, user, ON, null, false));
+            case 0 -> steps.add(new GiveRole(role, user, ON, null, false));
             case 1 -> {
               tiny.member(user, role, ON);
-              steps.add(new Step.TakeRole(role, user, ON, null, false));
+              steps.add(new TakeRole(role, user, ON, null, false));
             }
             case 2 -> tiny.member(user, role, ON);
             default -> {
@@ -147,7 +151,7 @@ final class SightOrderTest {
       Access before = with(tiny, policies);
       String after = all.get(random.nextInt(all.size()));
       if (!after.equals(policies)) {
-        steps.add(new Step.ShowSafely(view(before, policies), view(before, after)));
+        steps.add(new ShowSafely(view(before, policies), view(before, after)));
       }
       java.util.Collections.shuffle(steps, random);
       exposed += keeps(before, steps) ? 0 : 1;

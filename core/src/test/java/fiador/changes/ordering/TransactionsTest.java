@@ -5,6 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -18,16 +24,16 @@ import org.junit.jupiter.api.Test;
 final class TransactionsTest {
   private static final Clock CLOCK = Clock.systemUTC();
 
-  private static Step.On table(String database) {
-    return new Step.On(NodeKind.TABLE, database, List.of("s", "t"));
+  private static On table(String database) {
+    return new On(NodeKind.TABLE, database, List.of("s", "t"));
   }
 
   private static Step grant(String database, String to) {
-    return new Step.Grant(Privilege.SELECT.bit(), table(database), List.of(), to, false);
+    return new Grant(Privilege.SELECT.bit(), table(database), List.of(), to, false);
   }
 
   private static Step revoke(String database, String from) {
-    return new Step.Revoke(Privilege.SELECT.bit(), table(database), List.of(), from, false, null);
+    return new Revoke(Privilege.SELECT.bit(), table(database), List.of(), from, false, null);
   }
 
   private static TinyEstate two() {
@@ -52,17 +58,17 @@ final class TransactionsTest {
   @Test
   void withOneDatabaseEverythingHappensAtOnce() {
     List<Step> steps =
-        List.of(new Step.CreateRole("new"), grant("d", "crew"), new Step.GiveRole("crew", "ines"));
+        List.of(new CreateRole("new"), grant("d", "crew"), new GiveRole("crew", "ines"));
     List<Transactions.Part> parts = Transactions.of(steps);
     assertThat(parts).hasSize(1);
     assertThat(parts.get(0).database()).isEqualTo("d");
     assertThat(parts.get(0).steps()).isEqualTo(steps);
-    assertThat(Transactions.of(List.of(new Step.CreateRole("new"))).get(0).database()).isNull();
+    assertThat(Transactions.of(List.of(new CreateRole("new"))).get(0).database()).isNull();
   }
 
   @Test
   void nobodyIsDroppedBeforeTheEnd() {
-    List<Step> steps = List.of(new Step.DropRole("crew"), revoke("d", "crew"), revoke("e", "crew"));
+    List<Step> steps = List.of(new DropRole("crew"), revoke("d", "crew"), revoke("e", "crew"));
     List<Transactions.Part> parts = Transactions.of(steps);
     assertThat(parts).extracting(Transactions.Part::database).containsExactly("d", "e");
     assertThat(parts.get(1).steps()).containsExactly(steps.get(2), steps.get(0));
@@ -71,7 +77,7 @@ final class TransactionsTest {
   @Test
   void rolesAreGivenLastWhereAnotherDatabaseStillHasToTakeSomethingFromThem() {
     Access before = two().grant("crew", "select", "e.s.t").build();
-    Step give = new Step.GiveRole("crew", "ines");
+    Step give = new GiveRole("crew", "ines");
     List<Step> steps = List.of(give, revoke("e", "crew"), grant("d", "crew"));
     List<Step> plain = List.of(give, grant("d", "crew"), revoke("e", "crew"));
     assertThat(ordered(before, plain)).containsExactly(plain.get(1), plain.get(2), give);

@@ -2,7 +2,12 @@ package fiador.changes.planning;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.On;
 import fiador.changes.wanted.PaperProblems;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
@@ -63,10 +68,10 @@ class PlannerTest {
             List.of());
     assertThat(plan(wanted).steps())
         .containsExactly(
-            new Step.CreateRole("analyst"),
-            new Step.CreateUser("rui"),
-            new Step.GiveRole("reader", "analyst", Membership.PLAIN, null, true),
-            new Step.GiveRole("analyst", "rui", Membership.PLAIN, null, true));
+            new CreateRole("analyst"),
+            new CreateUser("rui"),
+            new GiveRole("reader", "analyst", Membership.PLAIN, null, true),
+            new GiveRole("analyst", "rui", Membership.PLAIN, null, true));
   }
 
   @Test
@@ -74,7 +79,7 @@ class PlannerTest {
     Target every = new Every(Set.of(NodeKind.TABLE, NodeKind.VIEW), "s");
     Plan plan = plan(wanted(grant(every, false, select())));
     assertThat(plan.steps())
-        .extracting(step -> ((Step.Grant) step).on().parts())
+        .extracting(step -> ((Grant) step).on().parts())
         .containsExactly(List.of("s", "t"), List.of("s", "v"));
   }
 
@@ -83,9 +88,9 @@ class PlannerTest {
     Plan plan = plan(wanted(grant(new Every(Set.of(NodeKind.TABLE), "s"), true, select())));
     assertThat(plan.steps())
         .contains(
-            new Step.GrantLater(
+            new GrantLater(
                 "maker",
-                new Step.On(NodeKind.SCHEMA, "d", List.of("s")),
+                new On(NodeKind.SCHEMA, "d", List.of("s")),
                 NodeKind.TABLE,
                 Privilege.SELECT.bit(),
                 "reader",
@@ -111,7 +116,7 @@ class PlannerTest {
                     select("a"),
                     new Action(Privilege.INSERT, List.of("b")))));
     assertThat(plan.steps()).hasSize(1);
-    Step.Grant step = (Step.Grant) plan.steps().get(0);
+    Grant step = (Grant) plan.steps().get(0);
     assertThat(step.privileges()).isEqualTo(Privilege.INSERT.bit());
     assertThat(step.columns()).containsExactly("b");
   }
@@ -136,7 +141,7 @@ class PlannerTest {
   @Test
   void allMeansEveryPrivilegeOfTheKind() {
     Plan plan = plan(wanted(grant(new Single(null, "s.t"), false, new Action(null, List.of()))));
-    assertThat(((Step.Grant) plan.steps().get(0)).privileges())
+    assertThat(((Grant) plan.steps().get(0)).privileges())
         .isEqualTo(PostgresqlRules.of(18).privilegesOn(NodeKind.TABLE));
   }
 

@@ -4,7 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.outcome.Done;
 import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.LetIn;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeOver;
+import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Governs;
 import fiador.changes.wanted.Wanted.Place;
@@ -81,17 +86,17 @@ class RestingTest {
                     member("rui", "reader", Membership.PLAIN)));
     assertThat(plan.steps())
         .containsExactly(
-            new Step.TakeOver(
-                new Step.GiveRole("reader", "ines", ADMIN, ADMIN, true),
-                new Step.TakeRole("reader", "ines", ADMIN, "deputy", true)),
-            new Step.TakeRole("reader", "deputy", ADMIN, null, true));
+            new TakeOver(
+                new GiveRole("reader", "ines", ADMIN, ADMIN, true),
+                new TakeRole("reader", "ines", ADMIN, "deputy", true)),
+            new TakeRole("reader", "deputy", ADMIN, null, true));
   }
 
   @Test
   void whatGoesWithItGoesInTheOrderInWhichItRests() {
     Plan plan = new Planner(chain()).plan(wanted(List.of()));
     assertThat(plan.steps())
-        .extracting(step -> ((Step.TakeRole) step).member())
+        .extracting(step -> ((TakeRole) step).member())
         .containsExactly("rui", "ines", "deputy");
   }
 
@@ -107,7 +112,7 @@ class RestingTest {
                     member("rui", "reader", Membership.PLAIN)));
     Access after = Outcome.of(chain(), plan.steps()).after();
     assertThat(plan.steps()).hasSize(3);
-    assertThat(plan.steps().get(0)).isInstanceOf(Step.TakeOver.class);
+    assertThat(plan.steps().get(0)).isInstanceOf(TakeOver.class);
     assertThat(
             new Planner(after)
                 .plan(
@@ -134,7 +139,7 @@ class RestingTest {
     Plan plan = new Planner(before).plan(wanted);
     assertThat(plan.steps()).hasSize(2);
     // deputy may not enter the schema any more
-    assertThat(plan.steps().get(0)).isInstanceOf(Step.LetIn.class);
+    assertThat(plan.steps().get(0)).isInstanceOf(LetIn.class);
     assertThat(plan.steps().get(0).takesOver()).isTrue();
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     int ines = before.principals().named("ines");
@@ -153,6 +158,6 @@ class RestingTest {
     assertThat(new Done(after).undo(steps))
         .singleElement()
         .isInstanceOfSatisfying(
-            Step.Grant.class, grant -> assertThat(grant.grantee()).isEqualTo("deputy"));
+            Grant.class, grant -> assertThat(grant.grantee()).isEqualTo("deputy"));
   }
 }

@@ -4,7 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
 import fiador.changes.outcome.Done;
-import fiador.changes.steps.SightSteps;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.Revoke;
+import fiador.changes.steps.ShowSafely;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
@@ -129,9 +133,9 @@ final class SightPlannerTest {
     Plan plan = plan(postgres().grant("reader", "select", "d.s.t"));
     assertThat(plan.problems()).isEmpty();
     assertThat(kinds(plan)).containsExactly("Guard", "SetAttribute", "FilterRows");
-    Step.FilterRows filter = (Step.FilterRows) plan.steps().get(2);
+    FilterRows filter = (FilterRows) plan.steps().get(2);
     assertThat(filter.after()).isEqualTo("any\town\ttrue\tfalse\tdistrict in user.districts\n");
-    assertThat(filter.inverse()).isInstanceOf(Step.FilterRows.class);
+    assertThat(filter.inverse()).isInstanceOf(FilterRows.class);
   }
 
   @Test
@@ -149,12 +153,12 @@ final class SightPlannerTest {
     assertThat(plan.problems()).isEmpty();
     assertThat(kinds(plan))
         .containsExactly("Guard", "SetAttribute", "SetAttribute", "ShowSafely", "Grant", "Revoke");
-    Step.ShowSafely show = (Step.ShowSafely) plan.steps().get(3);
+    ShowSafely show = (ShowSafely) plan.steps().get(3);
     assertThat(show.before()).isNull();
     assertThat(show.after().view().parts()).containsExactly("S", "T_SAFE");
-    Step.Grant grant = (Step.Grant) plan.steps().get(4);
+    Grant grant = (Grant) plan.steps().get(4);
     assertThat(grant.on().parts()).containsExactly("S", "T_SAFE");
-    Step.Revoke revoke = (Step.Revoke) plan.steps().get(5);
+    Revoke revoke = (Revoke) plan.steps().get(5);
     assertThat(revoke.on().parts()).containsExactly("S", "T");
   }
 
@@ -165,8 +169,8 @@ final class SightPlannerTest {
     Plan plan = plan(maria());
     assertThat(plan.problems()).isEmpty();
     assertThat(plan.steps())
-        .filteredOn(Step.Grant.class::isInstance)
-        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .filteredOn(Grant.class::isInstance)
+        .extracting(step -> ((Grant) step).on().parts().get(1))
         .containsExactlyInAnyOrder("t_safe", "t", "u");
     assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
     assertThat(plan.notes()).anyMatch(note -> note.contains("settle again"));
@@ -175,8 +179,8 @@ final class SightPlannerTest {
   /** The columns in which the table itself goes on being read. */
   private static List<String> openColumns(Plan plan) {
     return plan.steps().stream()
-        .filter(step -> step instanceof Step.Grant grant && grant.on().parts().get(1).equals("t"))
-        .flatMap(step -> ((Step.Grant) step).columns().stream())
+        .filter(step -> step instanceof Grant grant && grant.on().parts().get(1).equals("t"))
+        .flatMap(step -> ((Grant) step).columns().stream())
         .toList();
   }
 
@@ -189,8 +193,8 @@ final class SightPlannerTest {
     assertThat(plan.problems()).isEmpty();
     assertThat(openColumns(plan)).isEmpty();
     assertThat(plan.steps())
-        .filteredOn(Step.Grant.class::isInstance)
-        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .filteredOn(Grant.class::isInstance)
+        .extracting(step -> ((Grant) step).on().parts().get(1))
         .containsExactly("t_safe");
   }
 
@@ -274,9 +278,9 @@ final class SightPlannerTest {
     mask("n", "s.t.phone", "blank", 0);
     Plan plan = plan(maria());
     assertThat(plan.problems()).isEmpty();
-    Step.ShowSafely show =
-        (Step.ShowSafely)
-            plan.steps().stream().filter(Step.ShowSafely.class::isInstance).findAny().orElseThrow();
+    ShowSafely show =
+        (ShowSafely)
+            plan.steps().stream().filter(ShowSafely.class::isInstance).findAny().orElseThrow();
     assertThat(show.after().policies()).startsWith("mask\tn\t");
   }
 
@@ -303,11 +307,11 @@ final class SightPlannerTest {
     mask("m", "s.t.phone", "blank", 0);
     Plan plan = plan(settled(true));
     assertThat(kinds(plan)).containsOnlyOnce("ShowSafely");
-    Step.ShowSafely show =
-        (Step.ShowSafely)
-            plan.steps().stream().filter(Step.ShowSafely.class::isInstance).findAny().orElseThrow();
+    ShowSafely show =
+        (ShowSafely)
+            plan.steps().stream().filter(ShowSafely.class::isInstance).findAny().orElseThrow();
     assertThat(show.before().policies()).contains("stars");
-    assertThat(show.inverse()).isEqualTo(new Step.ShowSafely(show.after(), show.before()));
+    assertThat(show.inverse()).isEqualTo(new ShowSafely(show.after(), show.before()));
   }
 
   @Test
@@ -324,8 +328,8 @@ final class SightPlannerTest {
     assertThat(kinds(plan)).doesNotContain("ShowSafely");
     // and what is granted on the table still goes to the view that stands for it
     assertThat(plan.steps())
-        .filteredOn(Step.Grant.class::isInstance)
-        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .filteredOn(Grant.class::isInstance)
+        .extracting(step -> ((Grant) step).on().parts().get(1))
         .containsExactlyInAnyOrder("t_safe", "t");
     assertThat(openColumns(plan)).doesNotContain("phone").isNotEmpty();
     assertThat(plan.notes()).anyMatch(note -> note.contains("row_policies: {}"));
@@ -335,8 +339,8 @@ final class SightPlannerTest {
   void labelledThingsAreThoseThatCarryTheLabel() {
     grant(new Wanted.Every(Set.of(NodeKind.TABLE), "s", "open"), false);
     assertThat(plan(maria()).steps())
-        .filteredOn(Step.Grant.class::isInstance)
-        .extracting(step -> ((Step.Grant) step).on().parts().get(1))
+        .filteredOn(Grant.class::isInstance)
+        .extracting(step -> ((Grant) step).on().parts().get(1))
         .containsExactly("u");
   }
 
@@ -357,11 +361,11 @@ final class SightPlannerTest {
     mask("m", "s.t.phone", "stars", 0);
     List<Step> steps = plan(maria()).steps();
     Done done = new Done(settled(true).build());
-    assertThat(steps).filteredOn(SightSteps::isAbout).allMatch(done::isDone);
+    assertThat(steps).filteredOn(SightStep.class::isInstance).allMatch(done::isDone);
     Done nothing = new Done(maria().build());
-    assertThat(steps).filteredOn(SightSteps::isAbout).noneMatch(nothing::isDone);
+    assertThat(steps).filteredOn(SightStep.class::isInstance).noneMatch(nothing::isDone);
     assertThat(steps)
-        .filteredOn(SightSteps::isAbout)
+        .filteredOn(SightStep.class::isInstance)
         .allMatch(step -> nothing.isDone(step.inverse()));
   }
 }

@@ -8,24 +8,24 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 
 class ColumnsFirstTest {
-  private static Step.Revoke select(String table, String grantee, String... columns) {
-    Step.On on = new Step.On(NodeKind.TABLE, null, List.of("s", table));
-    return new Step.Revoke(Privilege.SELECT.bit(), on, List.of(columns), grantee, false, null);
+  private static Revoke select(String table, String grantee, String... columns) {
+    On on = new On(NodeKind.TABLE, null, List.of("s", table));
+    return new Revoke(Privilege.SELECT.bit(), on, List.of(columns), grantee, false, null);
   }
 
   @Test
   void whatIsOnColumnsGoesBeforeTheWhole() {
-    Step.Revoke whole = select("t", "ines");
-    Step.Revoke other = select("t", "rui", "a");
-    Step.Revoke columns = select("t", "ines", "a");
+    Revoke whole = select("t", "ines");
+    Revoke other = select("t", "rui", "a");
+    Revoke columns = select("t", "ines", "a");
     assertThat(ColumnsFirst.of(List.of(whole, other, columns)))
         .containsExactly(columns, whole, other);
   }
 
   @Test
   void allElseStaysWhereItWas() {
-    Step.Revoke one = select("t", "ines");
-    Step.Revoke another = select("u", "ines", "a");
+    Revoke one = select("t", "ines");
+    Revoke another = select("u", "ines", "a");
     assertThat(ColumnsFirst.of(List.of(one, another))).containsExactly(one, another);
   }
 }

@@ -2,7 +2,10 @@ package fiador.files.charter;
 
 import com.github.difflib.DiffUtils;
 import com.github.difflib.UnifiedDiffUtils;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Wanted.Member;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.grants.rules.HouseRules;
@@ -69,29 +72,29 @@ public final class CharterPatch {
 
   private int collect(Charter charter, HouseRules rules, List<Step> steps) throws IOException {
     // a smaller role takes the place of one that is taken from the same member
-    Map<String, Deque<Step.GiveRole>> given = new HashMap<>();
+    Map<String, Deque<GiveRole>> given = new HashMap<>();
     for (Step step : steps) {
-      if (step instanceof Step.GiveRole give) {
+      if (step instanceof GiveRole give) {
         given.computeIfAbsent(give.member(), none -> new ArrayDeque<>()).add(give);
       }
     }
     int made = 0;
     SentenceEdits sentences = new SentenceEdits(charter, rules, this::itemAt);
     for (Step step : steps) {
-      if (step instanceof Step.GiveRole) {
+      if (step instanceof GiveRole) {
         continue;
       }
-      if (step instanceof Step.Revoke revoke && sentences.take(revoke)) {
+      if (step instanceof Revoke revoke && sentences.take(revoke)) {
         made++;
         continue;
       }
-      Member found = step instanceof Step.TakeRole take ? written(charter, rules, take) : null;
+      Member found = step instanceof TakeRole take ? written(charter, rules, take) : null;
       if (found == null) {
         left++;
         continue;
       }
-      Step.TakeRole take = (Step.TakeRole) step;
-      Step.GiveRole instead = given.getOrDefault(take.member(), new ArrayDeque<>()).poll();
+      TakeRole take = (TakeRole) step;
+      GiveRole instead = given.getOrDefault(take.member(), new ArrayDeque<>()).poll();
       String charterName = instead == null ? null : named(charter, rules, instead.role());
       edits
           .computeIfAbsent(found.place().file(), none -> new ArrayList<>())
@@ -109,7 +112,7 @@ public final class CharterPatch {
   }
 
   /** Where the charter says so, if it does in so many words. */
-  private Member written(Charter charter, HouseRules rules, Step.TakeRole take) throws IOException {
+  private Member written(Charter charter, HouseRules rules, TakeRole take) throws IOException {
     for (Member member : charter.wanted().memberships()) {
       boolean same =
           isNamed(member.member(), rules, take.member())

@@ -1,6 +1,7 @@
 package fiador.files.charter;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.wanted.Wanted.Action;
 import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Grant;
@@ -115,7 +116,7 @@ final class SentenceEdits {
   }
 
   /** Takes it out of the sentences that give it; false, and nothing done, where that cannot be. */
-  boolean take(Step.Revoke revoke) {
+  boolean take(Revoke revoke) {
     for (Privilege privilege : Privilege.values()) {
       boolean meant = (revoke.privileges() & privilege.bit()) != 0;
       if (meant && (comesOtherwise(revoke, privilege) || !isSaid(revoke, privilege))) {
@@ -136,7 +137,7 @@ final class SentenceEdits {
     return true;
   }
 
-  private boolean isSaid(Step.Revoke revoke, Privilege privilege) {
+  private boolean isSaid(Revoke revoke, Privilege privilege) {
     List<String> asked = new ArrayList<>(revoke.columns());
     boolean found = false;
     for (Written written : editable.values()) {
@@ -162,7 +163,7 @@ final class SentenceEdits {
   }
 
   /** What stays of an action; null for nothing. */
-  private Action without(Action action, Step.Revoke revoke) {
+  private Action without(Action action, Revoke revoke) {
     boolean sort = action.columns().isEmpty() == revoke.columns().isEmpty();
     if (!sort || (revoke.privileges() & action.privilege().bit()) == 0) {
       return action;
@@ -175,7 +176,7 @@ final class SentenceEdits {
   }
 
   /** Whether a sentence that is not edited would give it back. */
-  private boolean comesOtherwise(Step.Revoke revoke, Privilege privilege) {
+  private boolean comesOtherwise(Revoke revoke, Privilege privilege) {
     return others.stream()
         .filter(grant -> isNamed(grant.grantee(), revoke.grantee()))
         .filter(
@@ -189,13 +190,13 @@ final class SentenceEdits {
                     : isAbout(grant.grantee(), (Single) grant.target(), revoke));
   }
 
-  private boolean isInside(Step.On on, String container) {
+  private boolean isInside(On on, String container) {
     List<String> names = parts(container);
     boolean schema = on.parts().size() > 1 && on.parts().get(0).equals(names.get(names.size() - 1));
     return schema || names.size() == 1 && names.get(0).equals(on.database());
   }
 
-  private boolean isAbout(String role, Single thing, Step.Revoke revoke) {
+  private boolean isAbout(String role, Single thing, Revoke revoke) {
     if (!isNamed(role, revoke.grantee())) {
       return false;
     }

@@ -27,6 +27,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -38,11 +39,15 @@ public final class Journal implements AutoCloseable {
   private static final ObjectMapper JSON = mapper();
 
   private final FileChannel file;
-  private final List<Step> steps;
+
+  /** Where each step stands: by what it is, not by what it says, since two may say the same. */
+  private final Map<Step, Integer> places = new IdentityHashMap<>();
 
   private Journal(FileChannel file, List<Step> steps) {
     this.file = file;
-    this.steps = steps;
+    for (Step step : steps) {
+      places.put(step, places.size());
+    }
   }
 
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "step")
@@ -125,7 +130,7 @@ public final class Journal implements AutoCloseable {
       text.append(JSON.writerFor(Step.class).writeValueAsString(step)).append('\n');
     }
     WholeFile.write(path, text.toString());
-    return new Journal(appending(path), List.copyOf(steps));
+    return new Journal(appending(path), steps);
   }
 
   private static FileChannel appending(Path path) throws IOException {
@@ -169,7 +174,15 @@ public final class Journal implements AutoCloseable {
   }
 
   private List<Integer> numbers(List<Step> some) {
-    return some.stream().map(steps::indexOf).toList();
+    return some.stream().map(this::number).toList();
+  }
+
+  private int number(Step step) {
+    Integer place = places.get(step);
+    if (place == null) {
+      throw new IllegalArgumentException("the journal knows of no such step: " + step);
+    }
+    return place;
   }
 
   @Override

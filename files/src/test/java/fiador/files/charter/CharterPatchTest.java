@@ -2,7 +2,10 @@ package fiador.files.charter;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
@@ -39,8 +42,8 @@ class CharterPatchTest {
   @TempDir Path folder;
 
   private static Step revoke(String grantee, Privilege privilege, String table, String... columns) {
-    Step.On on = new Step.On(NodeKind.TABLE, "d", List.of(table.split("\\.")));
-    return new Step.Revoke(privilege.bit(), on, List.of(columns), grantee, false, null);
+    On on = new On(NodeKind.TABLE, "d", List.of(table.split("\\.")));
+    return new Revoke(privilege.bit(), on, List.of(columns), grantee, false, null);
   }
 
   private CharterPatch.Result patch(Step... steps) throws Exception {
@@ -123,7 +126,7 @@ class CharterPatchTest {
   void membershipsAndSentencesOfOneFileGoTogether() throws Exception {
     CharterPatch.Result result =
         patch(
-            new Step.TakeRole("reader", "clerk", Membership.PLAIN, null, true),
+            new TakeRole("reader", "clerk", Membership.PLAIN, null, true),
             revoke("clerk", Privilege.SELECT, "s.a"));
     List<String> after = line(6, "    includes: [s_read]      # may shrink");
     after.set(7, "      - insert on s.a   # both");
@@ -133,9 +136,9 @@ class CharterPatchTest {
 
   @Test
   void privilegesThatGoTogetherGoTogether() throws Exception {
-    Step.On on = new Step.On(NodeKind.TABLE, "d", List.of("s", "a"));
+    On on = new On(NodeKind.TABLE, "d", List.of("s", "a"));
     long both = PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT);
-    CharterPatch.Result result = patch(new Step.Revoke(both, on, List.of(), "clerk", false, null));
+    CharterPatch.Result result = patch(new Revoke(both, on, List.of(), "clerk", false, null));
     assertThat(applied(result)).isEqualTo(line(8, null));
   }
 }

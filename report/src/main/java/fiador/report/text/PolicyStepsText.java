@@ -1,6 +1,10 @@
 package fiador.report.text;
 
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.On;
 import fiador.changes.steps.SafeView;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
@@ -27,7 +31,7 @@ final class PolicyStepsText {
   String text(List<Step> steps) {
     Columns lines = new Columns(width);
     for (Step step : withViewsAtTheirEnds(steps)) {
-      if (step instanceof Step.ShowSafely show) {
+      if (step instanceof ShowSafely show) {
         SafeView view = show.after() == null ? show.before() : show.after();
         String how = show.before() == null ? "new safe view " : "safe view ";
         String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
@@ -36,13 +40,13 @@ final class PolicyStepsText {
             show.after() == null
                 ? made + " goes, the table is open again"
                 : made + ": " + policies(view.policies(), view.columns()));
-      } else if (step instanceof Step.FilterRows filter) {
+      } else if (step instanceof FilterRows filter) {
         lines.line(
             table(filter.table()),
             filter.after().isEmpty()
                 ? "rows are no longer filtered"
                 : "filtered by the server: " + policies(filter.after(), filter.columns()));
-      } else if (step instanceof Step.SetAttribute set && !set.attribute().equals("name")) {
+      } else if (step instanceof SetAttribute set && !set.attribute().equals("name")) {
         lines.line(
             shown.name(set.user()),
             "attribute "
@@ -58,17 +62,17 @@ final class PolicyStepsText {
   /** The steps, where a view that is closed meanwhile has one from what it was to what it is. */
   private static List<Step> withViewsAtTheirEnds(List<Step> all) {
     List<Step> steps = new ArrayList<>();
-    Map<Step.On, SafeView> before = new LinkedHashMap<>();
+    Map<On, SafeView> before = new LinkedHashMap<>();
     for (Step step : all) {
-      if (!(step instanceof Step.ShowSafely show)) {
+      if (!(step instanceof ShowSafely show)) {
         steps.add(step);
       } else if (show.after() != null && show.after().showsNothing()) {
         before.put(show.after().view(), show.before());
       } else {
-        Step.On view = (show.after() == null ? show.before() : show.after()).view();
+        On view = (show.after() == null ? show.before() : show.after()).view();
         SafeView was = before.containsKey(view) ? before.get(view) : show.before();
         if (was == null || !was.equals(show.after())) {
-          steps.add(new Step.ShowSafely(was, show.after()));
+          steps.add(new ShowSafely(was, show.after()));
         }
       }
     }
@@ -79,7 +83,7 @@ final class PolicyStepsText {
     return values.isEmpty() ? "none any more" : String.join(", ", values);
   }
 
-  private String table(Step.On on) {
+  private String table(On on) {
     return on.parts().stream().map(shown::name).collect(Collectors.joining("."));
   }
 

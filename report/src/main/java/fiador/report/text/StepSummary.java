@@ -1,6 +1,32 @@
 package fiador.report.text;
 
+import fiador.changes.steps.AddOption;
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.DropRole;
+import fiador.changes.steps.DropUser;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.LetIn;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.Revoke;
+import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
+import fiador.changes.steps.SightCases;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.StepCases;
+import fiador.changes.steps.TakeOption;
+import fiador.changes.steps.TakeOver;
+import fiador.changes.steps.TakeRole;
 import java.util.List;
 import java.util.Map;
 import java.util.StringJoiner;
@@ -12,8 +38,9 @@ public final class StepSummary {
 
   /** Such as "3 grants given, 1 user created". */
   public static String of(List<Step> steps) {
+    Kinds kinds = new Kinds();
     Map<String, Integer> counts = new TreeMap<>();
-    steps.forEach(step -> counts.merge(kind(step), 1, Integer::sum));
+    steps.forEach(step -> counts.merge(step.match(kinds), 1, Integer::sum));
     StringJoiner parts = new StringJoiner(", ");
     counts.forEach(
         (what, count) ->
@@ -21,39 +48,126 @@ public final class StepSummary {
     return parts.toString();
   }
 
-  private static String kind(Step step) {
-    if (step instanceof Step.LetIn in) {
-      return kind(in.taking());
-    } else if (step instanceof Step.CreateRole) {
+  private static final class Kinds implements StepCases<String>, SightCases<String> {
+    @Override
+    public String createRole(CreateRole step) {
       return "roles created";
-    } else if (step instanceof Step.CreateUser) {
-      return "users created";
-    } else if (step instanceof Step.DropRole || step instanceof Step.DropUser) {
+    }
+
+    @Override
+    public String dropRole(DropRole step) {
       return "users and roles dropped";
-    } else if (step instanceof Step.GiveRole || step instanceof Step.DefaultRole) {
+    }
+
+    @Override
+    public String createUser(CreateUser step) {
+      return "users created";
+    }
+
+    @Override
+    public String dropUser(DropUser step) {
+      return "users and roles dropped";
+    }
+
+    @Override
+    public String letLogIn(LetLogIn step) {
+      return "changes of accounts";
+    }
+
+    @Override
+    public String limitInTime(LimitInTime step) {
+      return "changes of accounts";
+    }
+
+    @Override
+    public String giveRole(GiveRole step) {
       return "memberships given";
-    } else if (step instanceof Step.TakeRole) {
+    }
+
+    @Override
+    public String takeRole(TakeRole step) {
       return "memberships taken";
-    } else if (step instanceof Step.Revoke
-        || step instanceof Step.TakeOption
-        || step instanceof Step.RevokeLater) {
-      return "grants taken";
-    } else if (step instanceof Step.TakeOver) {
+    }
+
+    @Override
+    public String takeOver(TakeOver step) {
       return "grants and memberships taken over";
-    } else if (step instanceof Step.ChangeOwner) {
+    }
+
+    @Override
+    public String defaultRole(DefaultRole step) {
+      return "memberships given";
+    }
+
+    @Override
+    public String grant(Grant step) {
+      return "grants given";
+    }
+
+    @Override
+    public String revoke(Revoke step) {
+      return "grants taken";
+    }
+
+    @Override
+    public String addOption(AddOption step) {
+      return "grants given";
+    }
+
+    @Override
+    public String takeOption(TakeOption step) {
+      return "grants taken";
+    }
+
+    @Override
+    public String grantLater(GrantLater step) {
+      return "grants given";
+    }
+
+    @Override
+    public String revokeLater(RevokeLater step) {
+      return "grants taken";
+    }
+
+    @Override
+    public String changeOwner(ChangeOwner step) {
       return "owners changed";
-    } else if (step instanceof Step.ShowSafely show) {
-      boolean closed = show.after() != null && show.after().showsNothing();
-      return closed ? "safe views closed meanwhile" : "safe views settled";
-    } else if (step instanceof Step.FilterRows) {
-      return "row filters settled";
-    } else if (step instanceof Step.SetAttribute) {
-      return "attributes set";
-    } else if (step instanceof Step.Guard || step instanceof Step.DefineLookup) {
+    }
+
+    @Override
+    public String letIn(LetIn step) {
+      return step.taking().match(this);
+    }
+
+    @Override
+    public String sight(SightStep step) {
+      return step.matchSight(this);
+    }
+
+    @Override
+    public String guard(Guard step) {
       return "parts of the guarded schema made";
     }
-    return step instanceof Step.LetLogIn || step instanceof Step.LimitInTime
-        ? "changes of accounts"
-        : "grants given";
+
+    @Override
+    public String defineLookup(DefineLookup step) {
+      return "parts of the guarded schema made";
+    }
+
+    @Override
+    public String setAttribute(SetAttribute step) {
+      return "attributes set";
+    }
+
+    @Override
+    public String filterRows(FilterRows step) {
+      return "row filters settled";
+    }
+
+    @Override
+    public String showSafely(ShowSafely step) {
+      boolean closed = step.after() != null && step.after().showsNothing();
+      return closed ? "safe views closed meanwhile" : "safe views settled";
+    }
   }
 }

@@ -3,6 +3,10 @@ package fiador.report.text;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -28,12 +32,12 @@ class ChangeTextTest {
     return tiny.grant("analyst", "usage", "d.s");
   }
 
-  private static Step.On table(String name) {
-    return new Step.On(NodeKind.TABLE, "d", List.of("s", name));
+  private static On table(String name) {
+    return new On(NodeKind.TABLE, "d", List.of("s", name));
   }
 
   private static Step grant(String name, long privileges, String... columns) {
-    return new Step.Grant(privileges, table(name), List.of(columns), "analyst", false);
+    return new Grant(privileges, table(name), List.of(columns), "analyst", false);
   }
 
   private static String text(TinyEstate tiny, Step... steps) {
@@ -67,8 +71,7 @@ class ChangeTextTest {
     String said =
         text(
             tiny,
-            new Step.Revoke(
-                Privilege.SELECT.bit(), table("t0"), List.of(), "analyst", false, null));
+            new Revoke(Privilege.SELECT.bit(), table("t0"), List.of(), "analyst", false, null));
     assertThat(said).contains("u0").contains("loses select on table d.s.t0");
   }
 
@@ -76,7 +79,7 @@ class ChangeTextTest {
   void whatStillWorksButOnlyAfterSwitchingIsSaidSo() {
     TinyEstate tiny = estate(1, 1).grant("analyst", "select", "d.s.t0");
     Membership request = Membership.of(false, false, true);
-    String said = text(tiny, new Step.GiveRole("analyst", "u0", request, Membership.PLAIN, true));
+    String said = text(tiny, new GiveRole("analyst", "u0", request, Membership.PLAIN, true));
     assertThat(said).contains("select on table d.s.t0: live before, on-request after");
   }
 

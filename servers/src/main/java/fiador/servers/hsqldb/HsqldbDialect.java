@@ -1,6 +1,7 @@
 package fiador.servers.hsqldb;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.On;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
 import fiador.servers.kind.Dialect;
 import fiador.servers.policies.SightStatements;
@@ -39,17 +40,12 @@ final class HsqldbDialect implements Dialect {
   }
 
   @Override
-  public String special(Step step) {
-    throw new IllegalArgumentException("HSQLDB has no statement for " + step);
-  }
-
-  @Override
-  public String revoke(String what, Step.On on, String grantee, String grantor) {
+  public String revoke(String what, On on, String grantee, String grantor) {
     return Dialect.super.revoke(what, on, grantee, grantor) + " RESTRICT";
   }
 
   @Override
-  public String takeRole(Step.TakeRole take) {
+  public String takeRole(TakeRole take) {
     return Dialect.super.takeRole(take) + " RESTRICT";
   }
 

@@ -1,15 +1,22 @@
 package fiador.servers.kind;
 
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.On;
+import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.StringJoiner;
@@ -26,39 +33,7 @@ public interface Dialect {
    * @throws IllegalArgumentException when this kind of server has no such statement
    */
   default String sql(Step step) {
-    if (step instanceof Step.CreateRole role) {
-      return "CREATE ROLE " + principal(role.role());
-    } else if (step instanceof Step.DropRole role) {
-      return "DROP ROLE " + principal(role.role());
-    } else if (step instanceof Step.CreateUser user) {
-      // without quotes: run by mistake it is refused, and is nobody's secret
-      return createUser(user.user(), HIDDEN);
-    } else if (step instanceof Step.DropUser user) {
-      return "DROP USER " + principal(user.user());
-    } else if (step instanceof Step.GiveRole give) {
-      return giveRole(give);
-    } else if (step instanceof Step.TakeRole take) {
-      return takeRole(take);
-    } else if (step instanceof Step.Grant grant) {
-      return grant(
-          grant.privileges(), grant.on(), grant.columns(), grant.grantee(), grant.grantOption());
-    } else if (step instanceof Step.AddOption add) {
-      return grant(add.privileges(), add.on(), add.columns(), add.grantee(), true);
-    } else if (step instanceof Step.Revoke revoke) {
-      String what = privileges(revoke.privileges(), revoke.columns());
-      if (revoke.withOption()) {
-        what = withOption(what);
-      }
-      return revoke(what, revoke.on(), revoke.grantee(), revoke.grantor());
-    } else if (step instanceof Step.TakeOption take) {
-      String what = "GRANT OPTION FOR " + privileges(take.privileges(), take.columns());
-      return revoke(what, take.on(), take.grantee(), take.grantor());
-    }
-    if (step instanceof Step.TakeOver || step instanceof Step.LetIn) {
-      return String.join(";\n", statements(step));
-    }
-    List<String> aboutPolicies = policies().of(step);
-    return aboutPolicies == null ? special(step) : String.join(";\n", aboutPolicies);
+    return String.join(";\n", statements(step));
   }
 
   /** The server's own client, as it is called with a script. */
@@ -99,27 +74,51 @@ public interface Dialect {
     }
   }
 
-  /** The statements of a step, in their order; only a few steps have several. */
+  /**
+   * The statements of a step, in their order; only a few steps have several.
+   *
+   * @throws IllegalArgumentException when this kind of server has no such statement
+   */
   default List<String> statements(Step step) {
-    if (step instanceof Step.TakeOver over) {
-      return List.of(sql(over.given()), sql(over.taken()));
-    } else if (step instanceof Step.LetIn in) {
-      long usage = Privilege.USAGE.bit();
-      List<String> let = new ArrayList<>();
-      let.add(grant(usage, in.schema(), List.of(), in.giver(), false));
-      let.addAll(statements(in.taking()));
-      let.add(revoke(privileges(usage, List.of()), in.schema(), in.giver(), null));
-      return let;
-    }
-    List<String> aboutPolicies = policies().of(step);
-    return aboutPolicies == null ? List.of(sql(step)) : aboutPolicies;
+    return step.match(new StepStatements(this));
   }
 
   /** Writes the statements that put policies on the server. */
   SightStatements policies();
 
-  /** The statement of a step that is different on each kind of server. */
-  String special(Step step);
+  /** Lets a user log in, or no longer. */
+  default String letLogIn(LetLogIn step) {
+    throw none(step);
+  }
+
+  /** Sets until when a user can log in. */
+  default String limitInTime(LimitInTime step) {
+    throw none(step);
+  }
+
+  /** Makes a role the one that is on at login. */
+  default String defaultRole(DefaultRole step) {
+    throw none(step);
+  }
+
+  /** Grants on what will be created. */
+  default String grantLater(GrantLater step) {
+    throw none(step);
+  }
+
+  /** Takes back what was granted on what will be created. */
+  default String revokeLater(RevokeLater step) {
+    throw none(step);
+  }
+
+  /** Gives something another owner. */
+  default String changeOwner(ChangeOwner step) {
+    throw none(step);
+  }
+
+  private static IllegalArgumentException none(Step step) {
+    return new IllegalArgumentException("this kind of server has no statement for " + step);
+  }
 
   /**
    * Steps and what carries them out.
@@ -146,7 +145,7 @@ public interface Dialect {
 
   /** A grant. */
   default String grant(
-      long privileges, Step.On on, List<String> columns, String grantee, boolean option) {
+      long privileges, On on, List<String> columns, String grantee, boolean option) {
     return "GRANT "
         + privileges(privileges, columns)
         + " ON "
@@ -162,7 +161,7 @@ public interface Dialect {
    * @param what privileges in SQL, or the right to grant them
    * @param grantor who gave it, or null
    */
-  default String revoke(String what, Step.On on, String grantee, String grantor) {
+  default String revoke(String what, On on, String grantee, String grantor) {
     return "REVOKE " + what + " ON " + on(on) + " FROM " + principal(grantee);
   }
 
@@ -172,7 +171,7 @@ public interface Dialect {
   }
 
   /** Gives a role, or changes how it is held. */
-  default String giveRole(Step.GiveRole give) {
+  default String giveRole(GiveRole give) {
     boolean admin = give.how().admin();
     if (give.before() != null && give.before().admin() && !admin) {
       return "REVOKE ADMIN OPTION FOR "
@@ -188,7 +187,7 @@ public interface Dialect {
   }
 
   /** Takes a role. */
-  default String takeRole(Step.TakeRole take) {
+  default String takeRole(TakeRole take) {
     return "REVOKE " + principal(take.role()) + " FROM " + principal(take.member());
   }
 
@@ -278,7 +277,7 @@ public interface Dialect {
   }
 
   /** What a grant is on, with its word. */
-  default String on(Step.On on) {
+  default String on(On on) {
     StringJoiner name = new StringJoiner(".");
     for (int i = 0; i < on.parts().size(); i++) {
       String part = on.parts().get(i);

@@ -1,6 +1,7 @@
 package fiador.servers.kind;
 
 import fiador.changes.ordering.Transactions;
+import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Step;
 import fiador.grants.Origin;
 import fiador.servers.jdbc.ServerException;
@@ -74,7 +75,7 @@ public final class Script {
       line("BEGIN;");
     }
     for (Dialect.Batch batch : dialect.batches(part.steps())) {
-      if (batch.steps().get(0) instanceof Step.CreateUser user) {
+      if (batch.steps().get(0) instanceof CreateUser user) {
         comment(user.user() + " has no secret yet and cannot log in: " + dialect.howToSetSecret());
         line(dialect.createWithoutSecret(user.user()) + ";");
       } else {

@@ -1,6 +1,8 @@
 package fiador.servers.live;
 
 import fiador.changes.ordering.Transactions;
+import fiador.changes.steps.CreateUser;
+import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.jdbc.Cancelled;
@@ -221,7 +223,7 @@ public final class SettleRun {
   /** Whoever made the guarded schema decides what everybody sees, so it is looked at once more. */
   private void believe(Connection connection, List<Step> steps)
       throws ServerException, SQLException {
-    if (steps.stream().noneMatch(SettleRun::restsOnGuard)) {
+    if (steps.stream().noneMatch(SightStep.class::isInstance)) {
       return;
     }
     Optional<Doubt> doubt = server.guardDoubt(connection, login);
@@ -231,14 +233,6 @@ public final class SettleRun {
               + String.join("; ", doubt.get().why()),
           null);
     }
-  }
-
-  private static boolean restsOnGuard(Step step) {
-    return step instanceof Step.Guard
-        || step instanceof Step.SetAttribute
-        || step instanceof Step.DefineLookup
-        || step instanceof Step.ShowSafely
-        || step instanceof Step.FilterRows;
   }
 
   private void run(Connection connection, Dialect dialect, Batch batch)
@@ -272,7 +266,7 @@ public final class SettleRun {
 
   private void carryOut(Connection connection, Statement statement, Dialect dialect, Batch batch)
       throws ServerException, SQLException {
-    if (batch.steps().get(0) instanceof Step.CreateUser user) {
+    if (batch.steps().get(0) instanceof CreateUser user) {
       create(connection, statement, dialect, user.user());
       return;
     }
@@ -293,7 +287,7 @@ public final class SettleRun {
 
   private static ServerException refused(Dialect dialect, Batch batch, SQLException refused) {
     // the driver's message may repeat the statement, and with it what is known of a secret
-    boolean creates = batch.steps().get(0) instanceof Step.CreateUser;
+    boolean creates = batch.steps().get(0) instanceof CreateUser;
     String why = creates ? "SQL state " + refused.getSQLState() : refused.getMessage();
     return new ServerException(
         (dialect.isLockTimeout(refused)

@@ -1,5 +1,9 @@
 package fiador.servers.mariadb;
 
+import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
@@ -33,16 +37,15 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public String special(Step step) {
-    if (step instanceof Step.LetLogIn login) {
-      return "ALTER USER "
-          + principal(login.user())
-          + (login.enabled() ? " ACCOUNT UNLOCK" : " ACCOUNT LOCK");
-    } else if (step instanceof Step.DefaultRole role) {
-      String name = role.role() == null ? "NONE" : quoted(role.role());
-      return "SET DEFAULT ROLE " + name + " FOR " + principal(role.member());
-    }
-    throw new IllegalArgumentException("MariaDB has no statement for " + step);
+  public String letLogIn(LetLogIn step) {
+    String word = step.enabled() ? " ACCOUNT UNLOCK" : " ACCOUNT LOCK";
+    return "ALTER USER " + principal(step.user()) + word;
+  }
+
+  @Override
+  public String defaultRole(DefaultRole step) {
+    String name = step.role() == null ? "NONE" : quoted(step.role());
+    return "SET DEFAULT ROLE " + name + " FOR " + principal(step.member());
   }
 
   @Override
@@ -83,7 +86,7 @@ final class MariadbDialect implements Dialect {
 
   /** The right to grant on is one for the place, whatever the privileges. */
   @Override
-  public String revoke(String what, Step.On on, String grantee, String grantor) {
+  public String revoke(String what, On on, String grantee, String grantor) {
     String rights = what.startsWith("GRANT OPTION FOR ") ? "GRANT OPTION" : what;
     return Dialect.super.revoke(rights, on, grantee, grantor);
   }
@@ -95,14 +98,14 @@ final class MariadbDialect implements Dialect {
   @Override
   public Batch batch(Step step) {
     boolean unfound =
-        step instanceof Step.Revoke revoke
+        step instanceof Revoke revoke
             && revoke.on().kind() == NodeKind.ROUTINE
             && revoke.grantee().indexOf('@') >= 0
             && revoke.grantee().chars().anyMatch(letter -> letter > 127);
     if (!unfound) {
       return Dialect.super.batch(step);
     }
-    Step.Revoke revoke = (Step.Revoke) step;
+    Revoke revoke = (Revoke) step;
     String grant = grant(revoke.privileges(), revoke.on(), List.of(), revoke.grantee(), false);
     String sql = sql(step);
     return new Batch(grant + ";\n" + sql, List.of(grant, sql), List.of(step));
@@ -114,7 +117,7 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public String on(Step.On on) {
+  public String on(On on) {
     return switch (on.kind()) {
       case SERVER -> "*.*";
       case SCHEMA -> quoted(SchemaPattern.of(on.parts().get(0))) + ".*";
@@ -123,7 +126,7 @@ final class MariadbDialect implements Dialect {
     };
   }
 
-  private String path(Step.On on) {
+  private String path(On on) {
     String last = on.parts().get(1);
     return quoted(on.parts().get(0))
         + "."

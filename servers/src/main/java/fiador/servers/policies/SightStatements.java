@@ -1,10 +1,14 @@
 package fiador.servers.policies;
 
+import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.LookupTable;
+import fiador.changes.steps.On;
 import fiador.changes.steps.SafeView;
-import fiador.changes.steps.Step;
-import fiador.changes.steps.Step.DefineLookup;
-import fiador.changes.steps.Step.SetAttribute;
-import fiador.changes.steps.Step.ShowSafely;
+import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.ShowSafely;
+import fiador.changes.steps.SightCases;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;
@@ -23,7 +27,7 @@ import java.util.StringJoiner;
  * what was made from which policies, are kept in a guarded schema; users reach of it only what is
  * about themselves, through views that read with their owner's rights.
  */
-public abstract class SightStatements {
+public abstract class SightStatements implements SightCases<List<String>> {
   /** A writer of predicates and masks; the parameter as for {@link PredicateSql}. */
   protected abstract MaskSql writer(String qualifier);
 
@@ -53,24 +57,29 @@ public abstract class SightStatements {
   }
 
   /** Filters rows by itself, where the server can. */
-  protected List<String> filterRows(Step.FilterRows step) {
+  @Override
+  public List<String> filterRows(FilterRows step) {
     throw new IllegalArgumentException("this server does not filter the rows of tables by itself");
   }
 
-  /** The statements of a step about policies; null for other steps. */
-  public final List<String> of(Step step) {
-    if (step instanceof Step.Guard guard) {
-      return guard.make() ? makeGuard() : List.of(dropGuard());
-    } else if (step instanceof SetAttribute set) {
-      return attribute(set);
-    } else if (step instanceof DefineLookup define) {
-      return lookup(define);
-    } else if (step instanceof ShowSafely show) {
-      return show(show);
-    } else if (step instanceof Step.FilterRows filter) {
-      return filterRows(filter);
-    }
-    return null;
+  @Override
+  public List<String> guard(Guard step) {
+    return step.make() ? makeGuard() : List.of(dropGuard());
+  }
+
+  @Override
+  public List<String> setAttribute(SetAttribute step) {
+    return attribute(step);
+  }
+
+  @Override
+  public List<String> defineLookup(DefineLookup step) {
+    return lookup(step);
+  }
+
+  @Override
+  public List<String> showSafely(ShowSafely step) {
+    return show(step);
   }
 
   private List<String> attribute(SetAttribute set) {
@@ -113,10 +122,10 @@ public abstract class SightStatements {
 
   private List<String> lookup(DefineLookup define) {
     MaskSql sql = writer("l.");
-    Step.LookupTable after = define.after();
+    LookupTable after = define.after();
     String name = sql.guarded(lookupView(after == null ? define.before() : after));
     List<String> statements = new ArrayList<>();
-    Step.On view = guardedView((after == null ? define.before() : after).name());
+    On view = guardedView((after == null ? define.before() : after).name());
     statements.add(forget(view));
     if (after == null) {
       statements.add("DROP VIEW IF EXISTS " + name);
@@ -151,13 +160,12 @@ public abstract class SightStatements {
     return sql.column(new Expression.Column(column.name(), 0, column.type()));
   }
 
-  private static String lookupView(Step.LookupTable lookup) {
+  private static String lookupView(LookupTable lookup) {
     return GuardReader.LOOKUP + lookup.name();
   }
 
-  private static Step.On guardedView(String lookup) {
-    return new Step.On(
-        NodeKind.VIEW, null, List.of(PredicateSql.GUARD, GuardReader.LOOKUP + lookup));
+  private static On guardedView(String lookup) {
+    return new On(NodeKind.VIEW, null, List.of(PredicateSql.GUARD, GuardReader.LOOKUP + lookup));
   }
 
   /** A column's name as the predicates of this kind of server write it. */
@@ -175,7 +183,7 @@ public abstract class SightStatements {
     }
     statements.add(
         makeView(path(after.view()), show.before() != null, false) + " AS " + body(after));
-    Step.On view = after.view();
+    On view = after.view();
     if (show.before() == null) {
       statements.addAll(closeNew(path(after.view())));
     }
@@ -230,7 +238,7 @@ public abstract class SightStatements {
   }
 
   /** Forgets what was made from policies. */
-  protected final String forget(Step.On object) {
+  protected final String forget(On object) {
     MaskSql sql = writer("");
     List<String> parts = object.parts();
     return "DELETE FROM "
@@ -246,10 +254,10 @@ public abstract class SightStatements {
    *
    * @param stored the query for the server's own text of it
    */
-  protected final String keep(Step.On object, Step.On table, String policies, String stored) {
+  protected final String keep(On object, On table, String policies, String stored) {
     MaskSql sql = writer("");
     StringJoiner values = new StringJoiner(", ");
-    for (Step.On on : List.of(object, table)) {
+    for (On on : List.of(object, table)) {
       values.add(sql.literal(on.parts().get(on.parts().size() - 2)));
       values.add(sql.literal(on.parts().get(on.parts().size() - 1)));
     }
@@ -265,7 +273,7 @@ public abstract class SightStatements {
   }
 
   /** A table's or view's name. */
-  protected final String path(Step.On on) {
+  protected final String path(On on) {
     StringJoiner name = new StringJoiner(".");
     on.parts().forEach(part -> name.add(quoted(part)));
     return name.toString();

@@ -1,6 +1,15 @@
 package fiador.servers.postgresql;
 
+import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.GiveRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.On;
+import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
+import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.jdbc.ServerException;
@@ -36,39 +45,45 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String special(Step step) {
-    if (step instanceof Step.GrantLater later) {
-      return later(later.creator(), later.schema())
-          + " GRANT "
-          + what(later.privileges(), later.kind())
-          + " TO "
-          + principal(later.grantee())
-          + (later.grantOption() ? " WITH GRANT OPTION" : "");
-    } else if (step instanceof Step.RevokeLater later) {
-      return later(later.creator(), later.schema())
-          + " REVOKE "
-          + what(later.privileges(), later.kind())
-          + " FROM "
-          + principal(later.grantee());
-    } else if (step instanceof Step.LetLogIn login) {
-      return "ALTER ROLE " + quoted(login.user()) + (login.enabled() ? " LOGIN" : " NOLOGIN");
-    } else if (step instanceof Step.LimitInTime limit) {
-      String end = limit.until() == null ? "infinity" : limit.until().toString();
-      return "ALTER ROLE " + quoted(limit.user()) + " VALID UNTIL '" + end + "'";
-    } else if (step instanceof Step.ChangeOwner owner) {
-      String word =
-          switch (owner.on().kind()) {
-            case VIEW -> "VIEW";
-            case MATERIALIZED_VIEW -> "MATERIALIZED VIEW";
-            default -> owner.on().kind().name();
-          };
-      return "ALTER "
-          + word
-          + on(owner.on()).substring(word(owner.on().kind()).length())
-          + " OWNER TO "
-          + quoted(owner.owner());
-    }
-    throw new IllegalArgumentException("PostgreSQL has no statement for " + step);
+  public String grantLater(GrantLater step) {
+    return later(step.creator(), step.schema())
+        + " GRANT "
+        + what(step.privileges(), step.kind())
+        + " TO "
+        + principal(step.grantee())
+        + (step.grantOption() ? " WITH GRANT OPTION" : "");
+  }
+
+  @Override
+  public String revokeLater(RevokeLater step) {
+    return later(step.creator(), step.schema())
+        + " REVOKE "
+        + what(step.privileges(), step.kind())
+        + " FROM "
+        + principal(step.grantee());
+  }
+
+  @Override
+  public String letLogIn(LetLogIn step) {
+    return "ALTER ROLE " + quoted(step.user()) + (step.enabled() ? " LOGIN" : " NOLOGIN");
+  }
+
+  @Override
+  public String limitInTime(LimitInTime step) {
+    String end = step.until() == null ? "infinity" : step.until().toString();
+    return "ALTER ROLE " + quoted(step.user()) + " VALID UNTIL '" + end + "'";
+  }
+
+  @Override
+  public String changeOwner(ChangeOwner step) {
+    String word =
+        switch (step.on().kind()) {
+          case VIEW -> "VIEW";
+          case MATERIALIZED_VIEW -> "MATERIALIZED VIEW";
+          default -> step.on().kind().name();
+        };
+    String path = on(step.on()).substring(word(step.on().kind()).length() + 1);
+    return "ALTER " + word + " " + path + " OWNER TO " + quoted(step.owner());
   }
 
   @Override
@@ -141,7 +156,7 @@ final class PostgresqlDialect implements Dialect {
     List<Batch> batches = new ArrayList<>();
     Map<Alike, List<Step>> open = new LinkedHashMap<>();
     for (Step step : steps) {
-      if (step instanceof Step.Grant grant) {
+      if (step instanceof Grant grant) {
         Alike alike =
             new Alike(
                 word(grant.on().kind()),
@@ -167,8 +182,7 @@ final class PostgresqlDialect implements Dialect {
                 steps.subList(from, Math.min(steps.size(), from + OBJECTS_IN_A_STATEMENT));
             StringJoiner names = new StringJoiner(", ");
             some.forEach(
-                step ->
-                    names.add(on(((Step.Grant) step).on()).substring(alike.word().length() + 1)));
+                step -> names.add(on(((Grant) step).on()).substring(alike.word().length() + 1)));
             String sql =
                 "GRANT "
                     + privileges(alike.privileges(), alike.columns())
@@ -185,7 +199,7 @@ final class PostgresqlDialect implements Dialect {
     open.clear();
   }
 
-  private String later(String creator, Step.On container) {
+  private String later(String creator, On container) {
     boolean schema = container.kind() == NodeKind.SCHEMA;
     return "ALTER DEFAULT PRIVILEGES FOR ROLE "
         + quoted(creator)
@@ -197,7 +211,7 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String giveRole(Step.GiveRole give) {
+  public String giveRole(GiveRole give) {
     Membership how = give.how();
     if (!give.spelledOut()) {
       return Dialect.super.giveRole(give);
@@ -219,14 +233,14 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String takeRole(Step.TakeRole take) {
+  public String takeRole(TakeRole take) {
     return Dialect.super.takeRole(take)
         + (take.grantor() == null ? "" : " GRANTED BY " + quoted(take.grantor()));
   }
 
   /** Only who gave it can take it, so the statement is run as that one. */
   @Override
-  public String revoke(String what, Step.On on, String grantee, String grantor) {
+  public String revoke(String what, On on, String grantee, String grantor) {
     String revoke = Dialect.super.revoke(what, on, grantee, grantor);
     return grantor == null
         ? revoke

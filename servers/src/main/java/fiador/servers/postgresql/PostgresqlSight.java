@@ -1,6 +1,6 @@
 package fiador.servers.postgresql;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.FilterRows;
 import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import fiador.servers.policies.MaskSql;
@@ -117,7 +117,7 @@ final class PostgresqlSight extends SightStatements {
   }
 
   @Override
-  protected List<String> filterRows(Step.FilterRows step) {
+  public List<String> filterRows(FilterRows step) {
     String table = path(step.table());
     List<RowPolicy> before = SightText.read(step.before(), step.columns()).rows();
     List<RowPolicy> after = SightText.read(step.after(), step.columns()).rows();

@@ -3,7 +3,7 @@ package fiador.servers.hsqldb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.Guard;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -141,7 +141,7 @@ final class HsqldbAttackTest {
   void aGuardThatIsNotAsFiadorMakesItIsNotBelieved() throws Exception {
     try (Connection keep = SERVER.connect(root, null)) {
       build();
-      Carrying.out(SERVER, root, new Step.Guard(null, true));
+      Carrying.out(SERVER, root, new Guard(null, true));
       assertThat(doubt()).isNull();
       for (Map.Entry<String, String> altered : ALTERED.entrySet()) {
         as("SA", List.of(altered.getKey()));
@@ -159,7 +159,7 @@ final class HsqldbAttackTest {
       build();
       as("MALLORY", List.of("CREATE SCHEMA FIADOR_GUARD AUTHORIZATION MALLORY"));
       assertThat(doubt().why()).containsExactly("it belongs to MALLORY");
-      assertThatThrownBy(() -> Carrying.out(SERVER, root, new Step.Guard(null, true)))
+      assertThatThrownBy(() -> Carrying.out(SERVER, root, new Guard(null, true)))
           .isInstanceOf(ServerException.class)
           .hasMessageContaining("it belongs to MALLORY");
       keep.createStatement().execute("SHUTDOWN");

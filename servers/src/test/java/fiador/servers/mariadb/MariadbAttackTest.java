@@ -3,7 +3,7 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.Guard;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -181,7 +181,7 @@ final class MariadbAttackTest {
 
   @Test
   void aGuardThatIsNotAsFiadorMakesItIsNotBelieved() throws Exception {
-    Carrying.out(SERVER, ROOT, new Step.Guard(null, true));
+    Carrying.out(SERVER, ROOT, new Guard(null, true));
     assertThat(doubt()).isNull();
     for (Map.Entry<String, String> altered : ALTERED.entrySet()) {
       as("root", "", List.of(altered.getKey()));
@@ -195,7 +195,7 @@ final class MariadbAttackTest {
   @Test
   void oneMadeBeforehandIsRefused() throws Exception {
     as("root", "", List.of("GRANT ALL ON `fiador%`.* TO mallory@'%'"));
-    assertThatThrownBy(() -> Carrying.out(SERVER, ROOT, new Step.Guard(null, true)))
+    assertThatThrownBy(() -> Carrying.out(SERVER, ROOT, new Guard(null, true)))
         .hasMessageContaining("mallory@% has rights on schemas like fiador%");
     List<String> forged =
         new MariadbSight()
@@ -204,7 +204,7 @@ final class MariadbAttackTest {
     assertThat(doubt().why())
         .contains("own_attributes acts as mallory@%")
         .contains("mallory@% has rights on schemas like fiador%");
-    assertThatThrownBy(() -> Carrying.out(SERVER, ROOT, new Step.Guard(null, true)))
+    assertThatThrownBy(() -> Carrying.out(SERVER, ROOT, new Guard(null, true)))
         .isInstanceOf(ServerException.class)
         .hasMessageContaining("not Fiador's own");
   }

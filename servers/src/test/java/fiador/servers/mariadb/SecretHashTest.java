@@ -3,7 +3,7 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.CreateUser;
 import fiador.servers.Carrying;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
@@ -45,7 +45,7 @@ final class SecretHashTest {
       ask.execute("SET GLOBAL sql_mode = 'NO_BACKSLASH_ESCAPES'");
       try {
         new SettleRun(SERVER, root, user -> secret.toCharArray())
-            .carryOut(List.of(new Step.CreateUser("hushed@%")), new Carrying.Nobody());
+            .carryOut(List.of(new CreateUser("hushed@%")), new Carrying.Nobody());
       } finally {
         ask.execute("SET GLOBAL general_log = OFF");
         ask.execute("SET GLOBAL sql_mode = 'STRICT_TRANS_TABLES'");

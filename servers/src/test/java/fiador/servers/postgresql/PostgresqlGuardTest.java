@@ -3,7 +3,8 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.steps.Step;
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.SetAttribute;
 import fiador.grants.Access;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.Carrying;
@@ -94,7 +95,7 @@ final class PostgresqlGuardTest {
       make.execute("CREATE ROLE intruder");
       try (Connection admin = RealPostgresql.connect(root, "guarded");
           Statement alter = admin.createStatement()) {
-        Carrying.out(SERVER, root, new Step.Guard("guarded", true));
+        Carrying.out(SERVER, root, new Guard("guarded", true));
         assertThat(doubt(root)).isNull();
         for (Map.Entry<String, String> altered : ALTERED.entrySet()) {
           alter.execute(altered.getKey());
@@ -136,8 +137,7 @@ final class PostgresqlGuardTest {
                   Carrying.out(
                       SERVER,
                       root,
-                      new Step.SetAttribute(
-                          "forged", "ann", "district", List.of(), List.of("north"))))
+                      new SetAttribute("forged", "ann", "district", List.of(), List.of("north"))))
           .isInstanceOf(ServerException.class)
           .hasMessageContaining("it belongs to forger");
       make.execute("DROP DATABASE forged");
@@ -153,11 +153,9 @@ final class PostgresqlGuardTest {
       make.execute("CREATE DATABASE kept");
       make.execute("CREATE ROLE reader LOGIN");
       Login reader = new Login(root.url(), "reader", "");
-      Carrying.out(SERVER, root, new Step.Guard("kept", true));
+      Carrying.out(SERVER, root, new Guard("kept", true));
       Carrying.out(
-          SERVER,
-          root,
-          new Step.SetAttribute("kept", "ann", "district", List.of(), List.of("north")));
+          SERVER, root, new SetAttribute("kept", "ann", "district", List.of(), List.of("north")));
       assertThat(kept(reader).doubts().values())
           .singleElement()
           .satisfies(doubt -> assertThat(doubt.foreign()).isFalse());

@@ -3,6 +3,7 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowable;
 
+import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Step;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
@@ -39,7 +40,7 @@ class PostgresqlLoginTest {
       sql.execute("select pg_reload_conf()");
     }
     new SettleRun(server, admin, user -> SECRET.toCharArray())
-        .carryOut(List.of(new Step.CreateUser("doorman")), new Silent());
+        .carryOut(List.of(new CreateUser("doorman")), new Silent());
   }
 
   @AfterEach

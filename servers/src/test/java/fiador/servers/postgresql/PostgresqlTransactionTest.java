@@ -3,6 +3,9 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -27,8 +30,8 @@ final class PostgresqlTransactionTest {
       };
 
   private static Step grant(String table) {
-    Step.On on = new Step.On(NodeKind.TABLE, "postgres", List.of("public", table));
-    return new Step.Grant(Privilege.SELECT.bit(), on, List.of(), "tx_role", false);
+    On on = new On(NodeKind.TABLE, "postgres", List.of("public", table));
+    return new Grant(Privilege.SELECT.bit(), on, List.of(), "tx_role", false);
   }
 
   @Test
@@ -39,12 +42,12 @@ final class PostgresqlTransactionTest {
     try (Connection admin = RealPostgresql.connect(login, "postgres");
         Statement sql = admin.createStatement()) {
       sql.execute("CREATE TABLE public.tx_there (a int)");
-      List<Step> steps = List.of(new Step.CreateRole("tx_role"), grant("tx_missing"));
+      List<Step> steps = List.of(new CreateRole("tx_role"), grant("tx_missing"));
       assertThatThrownBy(() -> run.carryOut(steps, NOBODY))
           .isInstanceOf(ServerException.class)
           .hasMessageContaining("tx_missing");
       assertThat(isThere(sql)).isFalse();
-      run.carryOut(List.of(new Step.CreateRole("tx_role"), grant("tx_there")), NOBODY);
+      run.carryOut(List.of(new CreateRole("tx_role"), grant("tx_there")), NOBODY);
       assertThat(isThere(sql)).isTrue();
       sql.execute("DROP TABLE public.tx_there");
       sql.execute("DROP ROLE tx_role");

@@ -1,0 +1,116 @@
+package fiador.changes.outcome;
+
+import fiador.changes.steps.DefaultRole;
+import fiador.grants.Access;
+import fiador.grants.Membership;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.function.IntPredicate;
+
+/** Who holds which role after some steps. */
+final class MembershipsAfter {
+  private final Ground ground;
+  private final Access base;
+  private final Map<Held, Membership> held = new LinkedHashMap<>();
+
+  private record Held(int member, int role) {}
+
+  MembershipsAfter(Ground ground) {
+    this.ground = ground;
+    this.base = ground.base;
+  }
+
+  /** Hands all of it to the estate to be. */
+  void finish() {
+    held.forEach(
+        (key, how) -> {
+          if (how != null) {
+            ground.whatIf.join(key.member(), key.role(), how, -1);
+          }
+        });
+  }
+
+  void forget(int id) {
+    held.keySet().removeIf(key -> key.member() == id || key.role() == id);
+  }
+
+  void join(int member, int role, Membership how) {
+    ground.joining.add(member);
+    leaveWhere(member, role, this::isOwn);
+    boolean account =
+        base.rules().activation() == Activation.ONE_AT_A_TIME && ground.isUser(member);
+    boolean oneAtATime = base.rules().activation() == Activation.ONE_AT_A_TIME;
+    boolean fixed = base.rules().activation() == Activation.PER_MEMBERSHIP;
+    Membership served =
+        fixed
+            ? how
+            : oneAtATime
+                ? Membership.of(how.admin(), !account || isDefault(member, role), account)
+                : Membership.of(
+                    how.admin(),
+                    inheritsOtherwise(member),
+                    base.rules().activation() != Activation.ALL_ON);
+    held.put(new Held(member, role), served);
+  }
+
+  /** Takes what one gave, or with no grantor what anybody gave. */
+  void leave(int member, int role, int grantor) {
+    ground.joining.add(member);
+    leaveWhere(member, role, edge -> grantor < 0 || base.memberships().grantor(edge) == grantor);
+    if (grantor < 0 || grantor == base.founder()) {
+      held.put(new Held(member, role), null);
+    }
+  }
+
+  private void leaveWhere(int member, int role, IntPredicate meant) {
+    if (ground.isOld(member) && ground.isOld(role)) {
+      for (int edge : base.memberships().rolesOf().run(member)) {
+        boolean given =
+            base.memberships().role(edge) == role && !base.memberships().options(edge).implicit();
+        if (given && meant.test(edge)) {
+          ground.whatIf.leave(edge);
+        }
+      }
+    }
+  }
+
+  /** Where a membership is its grantor's, giving it again leaves what others gave. */
+  private boolean isOwn(int edge) {
+    int by = base.memberships().grantor(edge);
+    boolean each = base.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
+    return !each || by < 0 || by == base.founder();
+  }
+
+  /** Who may give his default role on, or no longer, has it as default all the same. */
+  private boolean isDefault(int member, int role) {
+    Membership before = ground.isOld(member) ? base.memberships().held(member, role) : null;
+    return before != null && before.inherit();
+  }
+
+  private boolean inheritsOtherwise(int member) {
+    return !ground.isOld(member) || !base.principals().account(member).switching();
+  }
+
+  void defaultRole(DefaultRole step) {
+    int member = ground.principal(step.member());
+    ground.joining.add(member);
+    if (ground.isOld(member)) {
+      for (int edge : base.memberships().rolesOf().run(member)) {
+        Membership how = base.memberships().options(edge);
+        Held key = new Held(member, base.memberships().role(edge));
+        if (!how.implicit() && !held.containsKey(key)) {
+          ground.whatIf.leave(edge);
+          held.put(key, how);
+        }
+      }
+    }
+    int on = step.role() == null ? -1 : ground.principal(step.role());
+    held.replaceAll(
+        (key, how) ->
+            how == null || key.member() != member
+                ? how
+                : Membership.of(how.admin(), key.role() == on, true));
+  }
+}

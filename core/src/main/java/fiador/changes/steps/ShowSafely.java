@@ -1,0 +1,30 @@
+package fiador.changes.steps;
+
+/** Makes, changes or drops a view that shows a table safely; null for none. */
+public record ShowSafely(SafeView before, SafeView after) implements SightStep {
+  @Override
+  public Step inverse() {
+    return new ShowSafely(after, before);
+  }
+
+  /** The view it is about, as it will be or was. */
+  public SafeView either() {
+    return after == null ? before : after;
+  }
+
+  @Override
+  public About about() {
+    return About.thing(
+        after == null ? Turn.DROPS : Turn.MAKES, after == null ? before.view() : after.table());
+  }
+
+  @Override
+  public <T> T match(StepCases<T> cases) {
+    return cases.sight(this);
+  }
+
+  @Override
+  public <T> T matchSight(SightCases<T> cases) {
+    return cases.showSafely(this);
+  }
+}
