@@ -29,6 +29,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 
 /** Writes and reads journals. Every line is on the disk before the next statement is sent. */
@@ -86,11 +87,20 @@ public final class Journal implements AutoCloseable {
             .addMixIn(Step.class, Typed.class)
             .addMixIn(fiador.grants.Membership.class, Plain.class)
             .build();
-    for (Class<?> kind : Step.class.getPermittedSubclasses()) {
-      String words = kind.getSimpleName().replaceAll("([a-z])([A-Z])", "$1 $2");
-      mapper.registerSubtypes(new NamedType(kind, words.toLowerCase(java.util.Locale.ROOT)));
-    }
+    register(mapper, Step.class);
     return mapper;
+  }
+
+  /** Names each kind of step that there is, so that a new one needs nothing here. */
+  private static void register(JsonMapper mapper, Class<?> family) {
+    for (Class<?> kind : family.getPermittedSubclasses()) {
+      if (kind.isSealed()) {
+        register(mapper, kind);
+      } else {
+        String words = kind.getSimpleName().replaceAll("([a-z])([A-Z])", "$1 $2");
+        mapper.registerSubtypes(new NamedType(kind, words.toLowerCase(Locale.ROOT)));
+      }
+    }
   }
 
   /** Where the journal is kept that was in this one's place before. */
