@@ -20,6 +20,7 @@ class ArchitectureTest {
   /** From left to right; a room may use those on its left, and no other. */
   private static final List<String> ROOMS =
       List.of(
+          "refusal",
           "estate",
           "grants.rules",
           "grants",

@@ -1,14 +1,13 @@
 package fiador.cli;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Output;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.LedgerException;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.Refusal;
 import fiador.report.text.Columns;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.settling.UnmetDemands;
 import java.io.BufferedOutputStream;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
@@ -88,15 +87,17 @@ public final class Main {
       err.println("fiador " + name + ": " + usage.getMessage());
       err.println("fiador " + name + " --help shows how it is used");
       return Exit.BAD_INPUT;
-    } catch (BadInput | SurveyException wrong) {
-      return failed(command, name, wrong, Exit.BAD_INPUT);
     } catch (CharterException wrong) {
       wrong.mistakes().forEach(err::println);
       int count = wrong.mistakes().size();
       err.println(count == 1 ? "1 mistake in the charter" : count + " mistakes in the charter");
       return Exit.BAD_INPUT;
-    } catch (ServerException refused) {
-      return failed(command, name, refused, Exit.SERVER);
+    } catch (UnmetDemands unmet) {
+      unmet.problems().forEach(err::println);
+      return failed(command, name, unmet, Exit.BAD_INPUT);
+    } catch (Refusal refused) {
+      boolean server = refused.reason() == Refusal.Reason.SERVER;
+      return failed(command, name, refused, server ? Exit.SERVER : Exit.BAD_INPUT);
     } catch (UncheckedIOException broken) {
       IOException told = new IOException(inWords(broken.getCause()), broken);
       return failed(command, name, told, Exit.BAD_INPUT);
@@ -104,12 +105,10 @@ public final class Main {
       IOException told = new IOException(inWords(broken), broken);
       return failed(command, name, told, Exit.BAD_INPUT);
     } catch (RuntimeException | StackOverflowError fault) {
-      String what = "a fault of the program itself: " + fault;
-      return failed(
-          command,
-          name,
-          new IllegalStateException(what + "; --verbose shows where", fault),
-          Exit.FAULT);
+      String what =
+          "a fault of the program itself: %s\n  nothing you did wrong; --verbose shows where it is, please report it"
+              .formatted(fault);
+      return failed(command, name, new IllegalStateException(what, fault), Exit.FAULT);
     } catch (OutOfMemoryError full) {
       String what = "there is not enough memory for that; JAVA_TOOL_OPTIONS=-Xmx... gives more";
       return failed(command, name, new IllegalStateException(what), Exit.FAULT);

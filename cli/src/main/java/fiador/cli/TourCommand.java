@@ -11,21 +11,20 @@ import fiador.cli.change.GapCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Surveys;
 import fiador.cli.tidy.FindingsCommand;
 import fiador.cli.tidy.SeverCommand;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Server;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Surveys;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -95,8 +94,7 @@ final class TourCommand extends Common {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     if (url != null && login == null) {
       throw new BadInput("--url needs --login NAME");
     }
@@ -149,8 +147,7 @@ final class TourCommand extends Common {
   }
 
   /** A small change of the charter: seen before it runs, carried out, proved, and taken back. */
-  private void change()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  private void change() throws Refusal, IOException {
     Path roles = folder.resolve("roles.yaml");
     String before = Files.readString(roles, StandardCharsets.UTF_8);
     write(roles, before.replace(TARIFF_TOO, TARIFF_NOT).replace(PIPES, PIPES_AND_INCIDENTS));
@@ -178,8 +175,7 @@ final class TourCommand extends Common {
   }
 
   /** Row and mask policies: what two people see before and after, and who gets round them. */
-  private void rowsAndColumns()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  private void rowsAndColumns() throws Refusal, IOException {
     String[] here = {"--charter", folder.toString()};
     show(
         "Rows and columns now. What does Ines get of the readings, as things are?",
@@ -220,8 +216,7 @@ final class TourCommand extends Common {
     review();
   }
 
-  private void review()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  private void review() throws Refusal, IOException {
     String trouble = "trouble/waterworks.survey.jsonl.gz";
     for (String name : new String[] {"people.csv", "people-before.csv", "usage.jsonl", trouble}) {
       Files.createDirectories(folder.resolve(name).getParent());
@@ -270,7 +265,7 @@ final class TourCommand extends Common {
         folder.resolve(trouble).toString());
   }
 
-  private Charter.ServerEntry entry() throws BadInput, CharterException, IOException {
+  private Charter.ServerEntry entry() throws Refusal, IOException {
     return Charters.server(Charters.read(folder), null);
   }
 
@@ -336,7 +331,7 @@ final class TourCommand extends Common {
     out.println();
   }
 
-  private void buildTables() throws BadInput, CharterException, ServerException, IOException {
+  private void buildTables() throws Refusal, IOException {
     Charter.ServerEntry entry = entry();
     Server kind = Surveys.kind(entry);
     Login as = Surveys.login(entry);
@@ -362,8 +357,7 @@ final class TourCommand extends Common {
     }
   }
 
-  private void settle()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  private void settle() throws Refusal, IOException {
     title(
         "The charter says what there should be; the server has only tables. Make it so.",
         "fiador settle");
@@ -380,8 +374,7 @@ final class TourCommand extends Common {
     settle.run();
   }
 
-  private void show(String what, Common command, String... arguments)
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  private void show(String what, Common command, String... arguments) throws Refusal, IOException {
     String name = Commands.nameOf(command);
     List<String> said = new ArrayList<>(List.of("fiador", name));
     boolean here = List.of(arguments).contains("--charter");

@@ -1,7 +1,9 @@
 package fiador.predicates;
 
+import fiador.refusal.Refusal;
+
 /** A predicate that cannot be read, or makes no sense. */
-public final class PredicateException extends Exception {
+public final class PredicateException extends Refusal {
   private static final long serialVersionUID = 1L;
 
   private final int at;

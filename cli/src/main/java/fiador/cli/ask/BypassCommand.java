@@ -1,19 +1,17 @@
 package fiador.cli.ask;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.estate.Privilege;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.Bypass;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.BypassText;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.util.List;
 
@@ -48,8 +46,7 @@ public final class BypassCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Access access = access();
     int only = -1;
     if (table != null) {

@@ -3,16 +3,16 @@ package fiador.cli.ask;
 import fiador.changes.Gap;
 import fiador.changes.wanted.PaperProblems;
 import fiador.changes.wanted.Problem;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Surveys;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.rules.KnownHouses;
+import fiador.refusal.Refusal;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Surveys;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -42,7 +42,7 @@ public final class CheckCommand extends Common {
   }
 
   @Override
-  public int run() throws CharterException, SurveyException, IOException {
+  public int run() throws Refusal, IOException {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {

@@ -4,17 +4,14 @@ import fiador.changes.Gap;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.climb.Climb;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.ClimbText;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -49,8 +46,7 @@ public final class ClimbCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Access access = access();
     int who = principal(access, user);
     Climb.Result result = new Climb(access).of(who);

@@ -1,16 +1,12 @@
 package fiador.cli.ask;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
@@ -20,13 +16,16 @@ import fiador.history.FactDifference;
 import fiador.history.FactDifference.Fact;
 import fiador.history.HoldingDifference;
 import fiador.history.HoldingDifference.Turn;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.Headline;
 import fiador.report.text.HistoryText;
 import fiador.report.text.HistoryText.Moment;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -109,8 +108,7 @@ public final class HistoryCommand extends Common {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     boolean pair = privilege != null;
     if (pair && object == null || on != null && user != null) {
       throw new BadInput("give a user, or a user with a privilege and an object, or --on OBJECT");
@@ -141,7 +139,7 @@ public final class HistoryCommand extends Common {
     }
   }
 
-  private Ledger opened() throws BadInput, CharterException, IOException {
+  private Ledger opened() throws Refusal, IOException {
     if (ledgerFile != null) {
       if (takenIn.isEmpty() && !Files.exists(ledgerFile)) {
         throw new BadInput("there is no ledger " + ledgerFile);
@@ -259,7 +257,7 @@ public final class HistoryCommand extends Common {
   }
 
   /** Finds whom or what the question is about in the newest survey that knows it. */
-  private <T> T found(Question<T> question) throws BadInput, SurveyException, IOException {
+  private <T> T found(Question<T> question) throws Refusal, IOException {
     BadInput newest = null;
     List<Ledger.Turn> all = new ArrayList<>(ledger.turns(server));
     Collections.reverse(all);
@@ -292,7 +290,7 @@ public final class HistoryCommand extends Common {
     return found.ok() && access.tree().path(found.id()).equals(path) ? found.id() : -1;
   }
 
-  private int people() throws BadInput, SurveyException, IOException {
+  private int people() throws Refusal, IOException {
     String name =
         user == null
             ? found(access -> access.tree().path(node(access, on)))
@@ -332,7 +330,7 @@ public final class HistoryCommand extends Common {
     return Exit.YES;
   }
 
-  private int periods() throws BadInput, SurveyException, IOException {
+  private int periods() throws Refusal, IOException {
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
       throw new BadInput(

@@ -1,21 +1,19 @@
 package fiador.cli.ask;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.Tracer;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.BesideText;
 import fiador.report.text.HoldingText;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -56,8 +54,7 @@ public final class HoldingsCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     if (everyone == (user != null)) {
       throw new BadInput("name a user, or give --everyone");
     }

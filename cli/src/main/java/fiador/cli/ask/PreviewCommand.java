@@ -1,20 +1,17 @@
 package fiador.cli.ask;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.Progress;
-import fiador.cli.shell.Surveys;
-import fiador.cli.shell.UserSecrets;
 import fiador.estate.Privilege;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.RowsDigest;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
@@ -22,10 +19,12 @@ import fiador.report.text.Columns;
 import fiador.report.text.PreviewText;
 import fiador.report.text.SealLines;
 import fiador.report.text.SightText;
-import fiador.servers.jdbc.ServerException;
 import fiador.servers.live.Preview;
 import fiador.servers.live.Preview.Count;
 import fiador.servers.live.Preview.View;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Surveys;
+import fiador.work.secrets.UserSecrets;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -94,7 +93,7 @@ public final class PreviewCommand extends Common {
   }
 
   @Override
-  public int run() throws BadInput, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Charter charter = Charters.read(folder);
     Charter.ServerEntry entry = Charters.server(charter, server);
     Access access = Surveys.take(charter, entry, clock.instant(), this::note);
@@ -243,8 +242,7 @@ public final class PreviewCommand extends Common {
     }
   }
 
-  private boolean compare(Preview preview, View view, Count count)
-      throws BadInput, ServerException {
+  private boolean compare(Preview preview, View view, Count count) throws Refusal {
     Preview.Live tried = preview.live(view, UserSecrets.of(preview, view.user()));
     if (tried.notTried() != null) {
       String said = "live: not tried: " + tried.notTried();

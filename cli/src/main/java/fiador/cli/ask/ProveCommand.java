@@ -3,34 +3,29 @@ package fiador.cli.ask;
 import fiador.changes.Seals;
 import fiador.changes.wanted.WantedSight.Seal;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Surveys;
-import fiador.cli.shell.UserSecrets;
 import fiador.effects.Proof;
 import fiador.effects.Prover;
-import fiador.effects.Switching;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
-import fiador.grants.Lookup;
 import fiador.grants.Sights;
 import fiador.policies.Sealing;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.exchange.ProofReport;
 import fiador.report.exchange.ProofReport.Line;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.Headline;
-import fiador.servers.jdbc.ServerException;
-import fiador.servers.live.Preview;
 import fiador.servers.live.SightProver;
-import fiador.servers.live.Trial;
 import fiador.servers.live.Trial.Answer;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Surveys;
+import fiador.work.proving.Proving;
+import fiador.work.proving.Tried;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
@@ -85,8 +80,7 @@ public final class ProveCommand extends Asking {
   private int unknown;
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Charter charter = Charters.read(folder);
     List<Seal> seals = charter.wanted().sight().seals();
     if (charter.proofs().isEmpty() && seals.isEmpty()) {
@@ -97,25 +91,10 @@ public final class ProveCommand extends Asking {
       from = folder.toString();
     }
     Access access = live ? Surveys.take(charter, entry, clock.instant(), this::note) : access();
-    Trial trial = live ? new Trial(Surveys.kind(entry), Surveys.login(entry), access.tree()) : null;
-    Prover prover = new Prover(access, clock);
+    Proving proving = new Proving(entry, access, clock, live);
     ProofReport report = new ProofReport();
-    UserSecrets secrets = UserSecrets.of(access, Set.of());
-    SightProver sights =
-        new SightProver(
-            new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock),
-            access,
-            user -> secret(secrets, access.principals().name(user)));
     for (Charter.Sentence sentence : charter.proofs()) {
-      if (sentence.proof() instanceof Proof.OfSight proof) {
-        SightProver.Result result = sights.prove(proof, live);
-        String place = sentence.place().toString();
-        report.add(new Line(sentence.text(), place, result.holds(), result.why(), result.live()));
-        continue;
-      }
-      Prover.Result result = prover.prove(sentence.proof());
-      unknown += result.unknown() ? 1 : 0;
-      report.add(line(sentence, result, access, trial));
+      report.add(line(sentence, proving, access));
     }
     Sealing sealing = new Sealing(access, clock);
     seals.forEach(seal -> report.add(line(seal, Seals.found(access, seal), sealing, access, live)));
@@ -126,14 +105,6 @@ public final class ProveCommand extends Asking {
     return report.failures() == 0
         ? Exit.YES
         : report.failures() == unknown ? Exit.BAD_INPUT : Exit.NO;
-  }
-
-  private static String secret(UserSecrets secrets, String user) throws ServerException {
-    try {
-      return secrets.of(user);
-    } catch (BadInput lost) {
-      throw new ServerException(lost.getMessage(), lost);
-    }
   }
 
   private void print(ProofReport report, Access access) throws IOException {
@@ -180,47 +151,36 @@ public final class ProveCommand extends Asking {
         live ? "not tried" : null);
   }
 
-  private Line line(Charter.Sentence sentence, Prover.Result result, Access access, Trial trial)
-      throws ServerException {
-    Shown shown = new Shown(access, true);
-    String why = "";
-    boolean wanted = !(sentence.proof() instanceof Proof.Cannot);
-    if (result.problem() != null) {
-      why = result.problem();
-    } else if (!result.holds()) {
-      why = why(sentence.proof(), result, shown);
-    } else if (!result.remarks().isEmpty()) {
-      why = "but for superusers: " + names(result.remarks(), shown);
+  private Line line(Charter.Sentence sentence, Proving proving, Access access) throws Refusal {
+    String place = sentence.place().toString();
+    if (sentence.proof() instanceof Proof.OfSight proof) {
+      SightProver.Result seen = proving.prove(proof);
+      return new Line(sentence.text(), place, seen.holds(), seen.why(), seen.live());
     }
+    Tried tried = proving.prove(sentence.proof());
+    unknown += tried.paper().unknown() ? 1 : 0;
+    String why = why(tried, new Shown(access, true));
     String live = null;
-    boolean holds = result.holds();
-    if (trial != null) {
-      live = "not tried";
-      String user = userOf(sentence.proof(), access);
-      if (result.problem() == null && user != null) {
-        Trial.Outcome tried =
-            trial.attempt(
-                user,
-                sentence.proof().privilege(),
-                result.node(),
-                result.column(),
-                Switching.roleFor(
-                    access,
-                    clock,
-                    access.principals().named(user),
-                    sentence.proof().privilege(),
-                    result.node(),
-                    result.column()));
-        Answer answer = tried.answer();
-        live = words(answer) + (tried.why().isEmpty() ? "" : ": " + tried.why());
-        boolean paper = wanted == result.holds();
-        if (answer != Answer.NOT_TRIED && (answer == Answer.ALLOWED) != paper) {
-          holds = false;
-          why = (why.isEmpty() ? "" : why + "; ") + "the server is of another opinion: it " + live;
-        }
-      }
+    if (tried.live() != null) {
+      String how = tried.live().why();
+      live = words(tried.live().answer()) + (how.isEmpty() ? "" : ": " + how);
     }
-    return new Line(sentence.text(), sentence.place().toString(), holds, why, live);
+    if (tried.disagrees()) {
+      why = (why.isEmpty() ? "" : why + "; ") + "the server is of another opinion: it " + live;
+    }
+    return new Line(sentence.text(), place, tried.holds(), why, live);
+  }
+
+  private static String why(Tried tried, Shown shown) {
+    Prover.Result result = tried.paper();
+    if (result.problem() != null) {
+      return result.problem();
+    } else if (!result.holds()) {
+      return why(tried.proof(), result, shown);
+    }
+    return result.remarks().isEmpty()
+        ? ""
+        : "but for superusers: " + names(result.remarks(), shown);
   }
 
   private static String words(Answer answer) {
@@ -244,19 +204,5 @@ public final class ProveCommand extends Asking {
   private static String names(List<Integer> users, Shown shown) {
     String some = users.stream().limit(5).map(shown::principal).collect(Collectors.joining(", "));
     return users.size() > 5 ? some + " and " + (users.size() - 5) + " more" : some;
-  }
-
-  /** The user a proof is about, as the server stores the name; null where it is about roles. */
-  private static String userOf(Proof proof, Access access) {
-    String name = null;
-    if (proof instanceof Proof.Can can) {
-      name = can.who().name();
-    } else if (proof instanceof Proof.Cannot cannot) {
-      name = cannot.who().name();
-    }
-    Lookup.Found found = name == null ? null : new Lookup(access).principal(name);
-    return found == null || !found.ok() || !access.principals().isUser(found.id())
-        ? null
-        : access.principals().name(found.id());
   }
 }

@@ -1,21 +1,19 @@
 package fiador.cli.ask;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.effects.Trace;
 import fiador.effects.Tracer;
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.TraceText;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
@@ -65,8 +63,7 @@ public final class TraceCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
       throw new BadInput(

@@ -4,18 +4,16 @@ import fiador.changes.Gap;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.AdoptionWriter;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Charters;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -63,8 +61,7 @@ public final class AdoptCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     if (format != Format.TEXT) {
       throw new BadInput("adopt writes a charter; it has no other format");
     }

@@ -5,27 +5,26 @@ import fiador.changes.ordering.Transactions;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.SightEffects;
 import fiador.changes.steps.Step;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Change;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Scripts;
-import fiador.cli.shell.Surveys;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.rows.ChangeRows;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.ChangeText;
 import fiador.report.text.Headline;
-import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Dialect;
 import fiador.servers.kind.Server;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Scripts;
+import fiador.work.charters.Surveys;
+import fiador.work.settling.Task;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -94,14 +93,13 @@ public final class GapCommand extends Change {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Charter charter = Charters.read(folder);
     Charter.ServerEntry entry =
         Charters.server(charter, server == null && isServer(charter) ? from : server);
     Server kind = Surveys.kind(entry);
     Access before = before(charter, entry);
-    Gap gap = gap(before, charter, entry);
+    Gap gap = new Task(folder, charter, entry, drop, clock).gap(before);
     List<Step> steps = gap.plan().steps();
     if (script != null) {
       Scripts.write(script, before, steps);
@@ -132,8 +130,7 @@ public final class GapCommand extends Change {
     return from != null && charter.servers().containsKey(from);
   }
 
-  private Access before(Charter charter, Charter.ServerEntry entry)
-      throws BadInput, SurveyException, ServerException, IOException {
+  private Access before(Charter charter, Charter.ServerEntry entry) throws Refusal, IOException {
     if (from != null && !isServer(charter)) {
       Path file = Path.of(from);
       if (!Files.isRegularFile(file)) {
@@ -168,7 +165,7 @@ public final class GapCommand extends Change {
       return;
     }
     ChangeText effect = new ChangeText(gap, width());
-    List<String> statements = statements(kind, steps);
+    List<String> statements = kind.dialect().shown(steps);
     String answer =
         "gap of "
             + entry.name()

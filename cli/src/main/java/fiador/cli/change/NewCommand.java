@@ -1,11 +1,11 @@
 package fiador.cli.change;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterReader;
+import fiador.refusal.BadInput;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

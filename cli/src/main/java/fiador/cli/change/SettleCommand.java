@@ -1,35 +1,29 @@
 package fiador.cli.change;
 
 import fiador.changes.Gap;
-import fiador.changes.outcome.Done;
-import fiador.changes.steps.Ability;
-import fiador.changes.steps.Gone;
 import fiador.changes.steps.Step;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Change;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Surveys;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.journal.Journal;
-import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.text.ChangeText;
 import fiador.report.text.StepSummary;
-import fiador.servers.jdbc.OutcomeUnknownException;
-import fiador.servers.jdbc.ServerException;
-import fiador.servers.kind.Server;
 import fiador.servers.live.SettleRun;
+import fiador.work.charters.Charters;
+import fiador.work.secrets.NewSecrets;
+import fiador.work.settling.Followed;
+import fiador.work.settling.Listener;
+import fiador.work.settling.SecretSource;
+import fiador.work.settling.Settled;
+import fiador.work.settling.Settlement;
+import fiador.work.settling.Stop;
+import fiador.work.settling.Task;
+import java.io.Console;
 import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 
 public final class SettleCommand extends Change {
   boolean dryRun;
@@ -60,12 +54,6 @@ public final class SettleCommand extends Change {
   /** Where secrets come from when it is not the environment or a terminal; the tour has its own. */
   public SettleRun.Secrets otherSecrets;
 
-  private Charter charter;
-  private Charter.ServerEntry entry;
-  private Server kind;
-  private SettleRun run;
-  private SettleRun.Secrets secrets = user -> new char[0];
-
   @Override
   public String[] description() {
     return new String[] {
@@ -94,247 +82,137 @@ public final class SettleCommand extends Change {
   }
 
   @Override
-  public int run() throws BadInput, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     if (skipGone && !resume && !undo) {
       throw new BadInput("--skip-gone goes with --resume or --undo");
     }
-    charter = Charters.read(folder);
-    entry = Charters.server(charter, server);
-    kind = Surveys.kind(entry);
+    Charter charter = Charters.read(folder);
+    Task task = new Task(folder, charter, Charters.server(charter, server), drop, clock);
+    Listener listener = new Told(this, task.kind());
     if (dryRun && !resume && !undo) {
-      Gap gap = gap(survey(), charter, entry);
-      int code = shown(gap.plan().steps());
+      Gap gap = Settlement.planned(task, listener);
+      int code = shown(task, gap.plan().steps());
       sayNotes(gap);
       return code;
     }
-    run = new SettleRun(kind, Surveys.login(entry), user -> secrets.of(user));
-    SettleRun.Lock lock = run.lock();
-    try {
-      return resume || undo ? fromJournal() : settle();
-    } finally {
-      lock.close();
+    SecretSource secrets =
+        otherSecrets == null ? SettleCommand::secrets : (before, steps) -> otherSecrets;
+    try (Settlement settlement = new Settlement(task, secrets, listener)) {
+      return resume || undo
+          ? followed(
+              task,
+              settlement.follow(
+                  resume ? Settlement.Way.RESUME : Settlement.Way.UNDO, skipGone, dryRun))
+          : settled(task, settlement.settle(anew));
     }
   }
 
-  private Access survey() throws ServerException {
-    return Surveys.take(charter, entry, clock.instant(), this::note);
+  private static SettleRun.Secrets secrets(Access before, List<Step> steps) throws BadInput {
+    Console console = System.console();
+    NewSecrets.Ask ask =
+        console == null ? null : user -> console.readPassword("secret of the new user %s: ", user);
+    return NewSecrets.of(before, steps, ask);
   }
 
-  private int shown(List<Step> steps) {
-    List<String> statements = statements(kind, steps);
+  private int shown(Task task, List<Step> steps) {
+    List<String> statements = task.kind().dialect().shown(steps);
     statements.forEach(sql -> out.println(sql + ";"));
     String count = statements.size() == 1 ? "1 statement" : statements.size() + " statements";
     say(steps.isEmpty() ? "nothing to do" : count + "; nothing was run");
     return steps.isEmpty() ? Exit.YES : Exit.NO;
   }
 
-  private int settle() throws BadInput, ServerException, IOException {
-    Access before = survey();
-    Path journal = journal(folder, entry.name());
-    if (!anew && Files.isRegularFile(journal)) {
-      Journal.Contents last = Journal.read(journal);
-      belongs(journal, last);
-      if (isHalfWay(last, new Done(before))) {
+  private int settled(Task task, Settled settled) {
+    String name = task.entry().name();
+    return switch (settled.state()) {
+      case UNFINISHED -> {
         err.println(
             "fiador settle: the last settle of "
-                + entry.name()
+                + name
                 + " was stopped half-way, and nothing was changed now\n"
                 + "  fiador settle --resume goes on, --undo takes it back, --anew forgets it");
-        return Exit.HALF_WAY;
+        yield Exit.HALF_WAY;
       }
-    }
-    Gap gap = gap(before, charter, entry);
-    List<Step> steps = gap.plan().steps();
-    if (steps.isEmpty()) {
-      surveyed(before);
-      out.println("nothing to do: " + entry.name() + " is as the charter says");
-      sayNotes(gap);
-      return Exit.YES;
-    }
-    able(gap.before(), steps);
-    secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
-    if (!carryOut(before, steps, true)) {
-      return Exit.HALF_WAY;
-    }
-    Access after = survey();
-    surveyed(after);
-    out.println("settled " + entry.name() + ": " + StepSummary.of(steps));
-    out.println("people: " + new ChangeText(gap, width()).summary());
-    List<Step> left = gap(after, charter, entry).plan().steps();
-    if (!left.isEmpty()) {
+      case AS_WANTED -> {
+        out.println("nothing to do: " + name + " is as the charter says");
+        sayNotes(settled.gap());
+        yield Exit.YES;
+      }
+      case STOPPED -> halfWay(settled.stop());
+      case DONE -> done(task, settled);
+    };
+  }
+
+  private int done(Task task, Settled settled) {
+    out.println("settled " + task.entry().name() + ": " + StepSummary.of(settled.steps()));
+    out.println("people: " + new ChangeText(settled.gap(), width()).summary());
+    if (!settled.left().isEmpty()) {
       err.println("surveyed again, and this is still to do:");
-      statements(kind, left).forEach(sql -> err.println("  " + sql));
+      task.kind().dialect().shown(settled.left()).forEach(sql -> err.println("  " + sql));
       return Exit.NO;
     }
     out.println("surveyed again: no gap");
-    sayNotes(gap);
+    sayNotes(settled.gap());
     return Exit.YES;
   }
 
-  /** What the login lacks is said all at once, before anything is changed. */
-  private void able(Access before, List<Step> steps) throws ServerException {
-    Map<String, Integer> lacking = Ability.lacking(before, entry.login(), steps, clock);
-    if (!lacking.isEmpty()) {
-      throw new ServerException(
-          "the login "
-              + entry.login()
-              + " may not do all of it, and nothing was changed; it lacks\n  "
-              + String.join("\n  ", Ability.inWords(lacking)),
-          null);
-    }
+  private int followed(Task task, Followed followed) {
+    String name = task.entry().name();
+    return switch (followed.state()) {
+      case NOTHING_LEFT -> {
+        out.println("nothing to resume: the last settle of " + name + " came to its end");
+        yield Exit.YES;
+      }
+      case WAS_REFUSED -> {
+        out.println(
+            "nothing to "
+                + (resume ? "resume" : "undo")
+                + ": the last settle of "
+                + name
+                + " was refused, and nothing was changed");
+        yield Exit.YES;
+      }
+      case GONE -> {
+        boolean one = followed.gone() == 1;
+        err.println(
+            "fiador settle: "
+                + (one ? "a step is" : followed.gone() + " steps are")
+                + " about what was dropped since, and nothing was changed now\n"
+                + "  --skip-gone leaves "
+                + (one ? "it" : "them")
+                + " out");
+        yield Exit.HALF_WAY;
+      }
+      case PLANNED -> shown(task, followed.steps());
+      case STOPPED -> halfWay(followed.stop());
+      case DONE -> done(name, followed);
+    };
   }
 
-  private String identity() throws ServerException {
-    return kind.identity(Surveys.login(entry));
-  }
-
-  /** A journal of another server says what is to be undone there, not here. */
-  private void belongs(Path file, Journal.Contents journal) throws BadInput, ServerException {
-    String identity = identity();
-    boolean other =
-        !journal.identity().isEmpty()
-            && !identity.isEmpty()
-            && !identity.equals(journal.identity());
-    if (other || !journal.server().equals(entry.name())) {
-      throw new BadInput(
-          file
-              + " is the journal of "
-              + (other ? "another server that was called " : "")
-              + journal.server()
-              + "; move it away if nothing there is to be undone or resumed");
-    }
-  }
-
-  private static boolean isHalfWay(Journal.Contents contents, Done done) {
-    return !contents.finished()
-        && !contents.refused()
-        && !done.undo(contents.steps()).isEmpty()
-        && !done.missing(contents.steps()).isEmpty();
-  }
-
-  /** Carries out what the journal says is left, or takes back what took effect. */
-  private int fromJournal() throws BadInput, ServerException, IOException {
-    Path file = journal(folder, entry.name());
-    if (!Files.isRegularFile(file)) {
-      throw new BadInput("there is no journal of " + entry.name() + ": nothing was settled yet");
-    }
-    Journal.Contents contents = Journal.read(file);
-    belongs(file, contents);
-    if (resume && contents.finished()) {
-      out.println("nothing to resume: the last settle of " + entry.name() + " came to its end");
-      return Exit.YES;
-    }
-    if (contents.refused()) {
-      out.println(
-          "nothing to "
-              + (resume ? "resume" : "undo")
-              + ": the last settle of "
-              + entry.name()
-              + " was refused, and nothing was changed");
-      return Exit.YES;
-    }
-    Access before = survey();
-    Done done = new Done(before);
-    List<Step> steps = resume ? done.missing(contents.steps()) : done.undo(contents.steps());
-    Map<Step, String> gone = Gone.among(steps, before);
-    gone.forEach((step, why) -> err.println(why + ": " + kind.dialect().sql(step)));
-    if (!gone.isEmpty() && !skipGone) {
-      err.println(
-          "fiador settle: "
-              + (gone.size() == 1 ? "a step is" : gone.size() + " steps are")
-              + " about what was dropped since, and nothing was changed now\n"
-              + "  --skip-gone leaves "
-              + (gone.size() == 1 ? "it" : "them")
-              + " out");
-      return Exit.HALF_WAY;
-    }
-    List<Step> skipped = List.copyOf(gone.keySet());
-    steps = steps.stream().filter(step -> !skipped.contains(step)).toList();
-    if (dryRun) {
-      return shown(steps);
-    }
-    able(before, steps);
-    secrets = otherSecrets == null ? NewSecrets.of(before, steps) : otherSecrets;
-    if (!steps.isEmpty() && !carryOut(before, steps, false)) {
-      return Exit.HALF_WAY;
-    }
-    try (Journal journal = Journal.reopen(file, contents)) {
-      journal.finished();
-    }
-    Access after = survey();
-    surveyed(after);
-    List<Step> left =
-        new ArrayList<>(
-            resume
-                ? new Done(after).missing(contents.steps())
-                : new Done(after).undo(contents.steps()));
-    left.removeAll(skipped);
-    boolean complete = left.isEmpty();
-    String count = steps.size() == 1 ? "1 step" : steps.size() + " steps";
+  private int done(String name, Followed followed) {
+    int steps = followed.steps().size();
+    String count = steps == 1 ? "1 step" : steps + " steps";
     out.println(
         resume
-            ? "resumed " + entry.name() + ": " + count + " left, done now"
-            : "undone on " + entry.name() + ": " + count + " taken back");
+            ? "resumed " + name + ": " + count + " left, done now"
+            : "undone on " + name + ": " + count + " taken back");
     out.println(
-        complete
+        followed.complete()
             ? "surveyed again: all of it took effect"
             : "surveyed again: some of it did not take effect; fiador gap shows what");
-    return complete ? Exit.YES : Exit.NO;
+    return followed.complete() ? Exit.YES : Exit.NO;
   }
 
-  /**
-   * Runs the steps.
-   *
-   * @param before the server as it is
-   * @param fresh whether a journal of its own is begun; what follows an older one changes it not
-   * @return false when the server refused one after others had been carried out for good
-   */
-  private boolean carryOut(Access before, List<Step> steps, boolean fresh)
-      throws ServerException, IOException {
-    Path file = journal(folder, entry.name());
-    String what = resume ? "resume" : undo ? "undo" : "settle";
-    try (Recorder recorder = new Recorder(folder, charter, steps.size(), this)) {
-      recorder.begins(before, entry.name(), what, statements(kind, steps));
-      if (fresh) {
-        recorder.into(Journal.begin(file, entry.name(), identity(), clock.instant(), steps));
-      }
-      try {
-        run.carryOut(steps, recorder);
-      } catch (ServerException refused) {
-        return halfWay(refused, recorder, steps.size());
-      }
-      recorder.finished();
-      return true;
-    } catch (UncheckedIOException full) {
-      throw full.getCause();
-    }
-  }
-
-  private boolean halfWay(ServerException refused, Recorder recorder, int steps)
-      throws ServerException, IOException {
-    boolean known = !(refused instanceof OutcomeUnknownException);
-    if (known && recorder.lasting() == 0) {
-      recorder.refused();
-      throw refused;
-    }
-    err.println("fiador settle: " + refused.getMessage());
+  private int halfWay(Stop stop) {
+    err.println("fiador settle: " + stop.why());
     err.println(
         "  "
-            + recorder.lasting()
+            + stop.done()
             + " of "
-            + steps
+            + stop.all()
             + " steps are done"
-            + (known ? "" : ", or more")
+            + (stop.known() ? "" : ", or more")
             + "; fiador settle --resume goes on, --undo takes them back");
-    return false;
-  }
-
-  private void surveyed(Access access) throws IOException {
-    Surveys.write(access, Surveys.file(folder, entry.name()));
-    try (Ledger ledger = Ledgers.open(folder, charter)) {
-      if (ledger != null) {
-        ledger.record(access);
-      }
-    }
+    return Exit.HALF_WAY;
   }
 }

@@ -1,22 +1,21 @@
 package fiador.cli.change;
 
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Surveys;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.servers.Servers;
 import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
-import fiador.servers.jdbc.ServerException;
 import fiador.servers.jdbc.Transport;
 import fiador.servers.kind.Server;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Ledgers;
+import fiador.work.charters.Surveys;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -117,7 +116,7 @@ public final class SurveyCommand extends Common {
   }
 
   @Override
-  public int run() throws BadInput, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Access access;
     Path file = to;
     Charter chartered = url == null ? Charters.read(charter) : null;
@@ -136,7 +135,7 @@ public final class SurveyCommand extends Common {
       file = to == null ? Surveys.file(charter, entry.name()) : to;
     }
     Surveys.write(access, file);
-    say("surveyed " + Surveys.summary(access));
+    say("surveyed " + summary(access));
     say("written to " + file);
     try (Ledger kept =
         ledger != null
@@ -206,5 +205,35 @@ public final class SurveyCommand extends Common {
     String bare = url.replaceFirst("^jdbc:[a-z]+:(//)?", "").replaceFirst("[?;].*$", "");
     String host = bare.replaceFirst("/.*$", "");
     return host.isEmpty() || host.endsWith(":") ? bare : host;
+  }
+
+  /** What a survey holds, in one sentence. */
+  private static String summary(Access access) {
+    int users = 0;
+    for (int i = 0; i < access.principals().size(); i++) {
+      users += access.principals().isUser(i) ? 1 : 0;
+    }
+    int roles = access.principals().size() - users - 1;
+    int objects = 0;
+    for (int node = 0; node < access.tree().size(); node++) {
+      boolean counts = access.tree().kind(node).isObject() && !access.tree().isSystem(node);
+      objects += counts ? 1 : 0;
+    }
+    return access.about().server()
+        + " ("
+        + access.about().kind()
+        + " "
+        + access.about().version()
+        + "): "
+        + users
+        + " users, "
+        + roles
+        + " roles, "
+        + access.memberships().size()
+        + " memberships, "
+        + objects
+        + " objects, "
+        + access.grants().size()
+        + " grants";
   }
 }

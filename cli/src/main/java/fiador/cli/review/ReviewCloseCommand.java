@@ -1,32 +1,20 @@
 package fiador.cli.review;
 
-import fiador.changes.steps.Step;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Change;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Scripts;
-import fiador.files.WholeFile;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewKey;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.text.ChangeText;
 import fiador.report.text.Columns;
 import fiador.report.text.ReviewText;
-import fiador.reviews.Drafting;
-import fiador.reviews.Freshness;
-import fiador.reviews.Line;
-import fiador.reviews.Review;
 import fiador.reviews.Revocations;
 import fiador.reviews.Revocations.Broader;
-import fiador.reviews.Scope;
-import fiador.servers.Servers;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Scripts;
+import fiador.work.reviewing.Closing;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -69,56 +57,43 @@ public final class ReviewCloseCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    ReviewBook.Kept kept = open(name);
-    Review review = kept.review();
-    Freshness today = today(kept);
-    int open = review.lines().size() - review.decided();
-    int stale = today.changed().size() + today.added().size();
-    if (open + stale > 0 && !unfinished && !dryRun) {
+  public int step() throws Refusal, IOException {
+    Broader broader = whole ? Broader.WHOLE : smaller ? Broader.SMALLER : Broader.LEAVE;
+    Closing closing = Closing.of(reviews, reviews.open(name), broader, clock);
+    if (closing.open() + closing.stale() > 0 && !unfinished && !dryRun) {
       throw new BadInput(
-          lines(open)
+          lines(closing.open())
               + " open, "
-              + lines(stale)
+              + lines(closing.stale())
               + " no longer as asked or new; see fiador review status, or close --unfinished");
     }
-    Access access = newest(review.server());
-    // what was decided on other facts is not carried out
-    Review sound = new Review(review.name(), review.server(), review.opened(), review.lines());
-    for (Line line : review.lines()) {
-      if (review.decision(line.key()) != null && !today.changed().contains(line)) {
-        sound.decide(line.key(), review.decision(line.key()));
-      }
-    }
-    Drafting drafting = new Drafting(access, Scope.ALL, charter.expected().ours());
-    Broader broader = whole ? Broader.WHOLE : smaller ? Broader.SMALLER : Broader.LEAVE;
-    Revocations.Result revocations = Revocations.of(sound, access, drafting, broader, clock);
-    List<Step> steps = revocations.gap().plan().steps();
-    List<String> statements =
-        Change.statements(Servers.named(access.about().kind()).orElseThrow(), steps);
-    show(access, review, revocations, statements, open);
-    long outdated =
-        today.changed().stream().filter(line -> review.decision(line.key()) != null).count();
-    if (outdated > 0) {
-      out.println("\nnot carried out, because decided on other facts: " + lines((int) outdated));
+    List<String> statements = closing.statements();
+    show(closing, statements);
+    if (closing.outdated() > 0) {
+      out.println(
+          "\nnot carried out, because decided on other facts: " + lines(closing.outdated()));
     }
     if (dryRun) {
       say("the review is still open");
-      return statements.isEmpty() ? Exit.YES : Exit.NO;
+    } else {
+      close(closing);
     }
+    return statements.isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private void close(Closing closing) throws Refusal, IOException {
+    Access access = closing.access();
     if (script != null) {
-      Scripts.write(script, access, steps);
+      Scripts.write(script, access, closing.steps());
     }
     Map<String, String> left = new LinkedHashMap<>();
-    revocations.left().forEach(each -> left.put(each.line().key(), ReviewText.why(access, each)));
-    book.close(review.name(), statements, left, Ledgers.runner(), clock.instant());
-    ReviewBook.Kept closed = book.read(review.name());
-    Path file = evidence == null ? folder.resolve(review.name() + ".review.jsonl") : evidence;
+    for (Revocations.Left each : closing.revocations().left()) {
+      left.put(each.line().key(), ReviewText.why(access, each));
+    }
+    String review = closing.review().name();
+    Path file = evidence == null ? folder.resolve(review + ".review.jsonl") : evidence;
     ReviewKey key = ReviewKeyCommand.own();
-    String signature = key == null ? "" : key.signed(review.name(), closed.hash()) + "\n";
-    String text = String.join("\n", closed.entries()) + "\n" + signature;
-    WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
+    ReviewBook.Kept closed = closing.close(reviews, left, file, key, clock);
     out.println();
     out.println(
         key == null
@@ -127,18 +102,14 @@ public final class ReviewCloseCommand extends ReviewStep {
     out.println(
         "evidence: " + file + ", " + closed.entries().size() + " entries; the last digest is");
     out.println("  " + closed.hash());
-    return statements.isEmpty() ? Exit.YES : Exit.NO;
   }
 
-  private void show(
-      Access access,
-      Review review,
-      Revocations.Result revocations,
-      List<String> statements,
-      int open) {
+  private void show(Closing closing, List<String> statements) {
+    Revocations.Result revocations = closing.revocations();
+    int open = closing.open();
     int left = revocations.left().size();
     out.println(
-        review.name()
+        closing.review().name()
             + ": "
             + (statements.isEmpty()
                 ? "nothing has to be run"
@@ -164,7 +135,7 @@ public final class ReviewCloseCommand extends ReviewStep {
                       each.line().key(),
                       each.line().person(),
                       each.line().through(),
-                      ReviewText.why(access, each)));
+                      ReviewText.why(closing.access(), each)));
       out.print(lines.text());
     }
   }

@@ -1,21 +1,18 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewBook.Said;
-import fiador.files.sheets.SheetException;
 import fiador.files.sheets.SheetReader;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.reviews.Answer;
 import fiador.reviews.Decision;
 import fiador.reviews.Line;
 import fiador.reviews.Returned;
 import fiador.reviews.Review;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Ledgers;
 import java.io.Console;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -45,9 +42,8 @@ public final class ReviewDecideCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    ReviewBook.Kept kept = open(name);
+  public int step() throws Refusal, IOException {
+    ReviewBook.Kept kept = reviews.open(name);
     Review review = kept.review();
     if (!files.isEmpty()) {
       return fromFiles(review);
@@ -72,17 +68,12 @@ public final class ReviewDecideCommand extends ReviewStep {
     return ask(review, console);
   }
 
-  private int fromFiles(Review review) throws BadInput, IOException {
+  private int fromFiles(Review review) throws Refusal, IOException {
     List<List<Said>> all = new ArrayList<>();
     Set<String> seen = new LinkedHashSet<>();
     boolean wrong = false;
     for (Path file : files) {
-      SheetReader.Sheet sheet;
-      try {
-        sheet = SheetReader.read(file);
-      } catch (SheetException broken) {
-        throw new BadInput(broken.getMessage());
-      }
+      SheetReader.Sheet sheet = SheetReader.read(file);
       Returned returned = Returned.of(review, sheet.columns(), sheet.rows());
       List<String> problems = new ArrayList<>(returned.problems());
       if (returned.reviewer() != null && !seen.add(returned.reviewer())) {
@@ -126,12 +117,12 @@ public final class ReviewDecideCommand extends ReviewStep {
 
   private void record(List<Said> said, String source) throws IOException {
     if (!said.isEmpty()) {
-      book.decide(name, said, source, Ledgers.runner(), clock.instant());
+      reviews.book().decide(name, said, source, Ledgers.runner(), clock.instant());
     }
   }
 
   private int left() throws IOException {
-    Review review = book.read(name).review();
+    Review review = reviews.book().read(name).review();
     int open = review.lines().size() - review.decided();
     out.println(open == 0 ? "all lines are decided" : lines(open) + " still open");
     return Exit.YES;

@@ -1,11 +1,11 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
 import fiador.files.ledger.ReviewKey;
+import fiador.refusal.BadInput;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -1,11 +1,12 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.evidence.Evidence;
 import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
 import fiador.findings.Findings;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.text.HistoryText;
 import fiador.report.text.ReviewText;
 import fiador.reviews.Drafting;
@@ -55,7 +56,7 @@ final class ReviewLines {
    * @param before a review whose lines stay what they are where the facts are as they were, or null
    */
   List<Line> of(List<Draft> drafts, Reviewers reviewers, Review before)
-      throws BadInput, SurveyException, IOException {
+      throws Refusal, IOException {
     Map<Object, Line> kept = new HashMap<>();
     int last = 0;
     for (Line line : before == null ? List.<Line>of() : before.lines()) {

@@ -2,23 +2,19 @@ package fiador.cli.review;
 
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.People;
 import fiador.estate.Nearest;
 import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
-import fiador.files.survey.SurveyException;
-import fiador.files.usage.UsageException;
 import fiador.files.usage.UsageReader;
 import fiador.findings.Findings;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.text.HistoryText;
 import fiador.report.text.ReviewText;
 import fiador.reviews.Drafting;
@@ -26,7 +22,8 @@ import fiador.reviews.Drafting.Draft;
 import fiador.reviews.Line;
 import fiador.reviews.Reviewers;
 import fiador.reviews.Scope;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
@@ -88,21 +85,20 @@ public final class ReviewOpenCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int step() throws Refusal, IOException {
     if (!name.matches("[\\w][\\w.-]{0,60}")) {
       throw new BadInput("a review's name is of letters, digits, _ . and -, not: " + name);
     }
-    if (book.read(name) != null) {
+    if (reviews.book().read(name) != null) {
       throw new BadInput("there is a review " + name + " already; take another name");
     }
     if (by == Reviewers.By.MANAGER && people.source == null) {
       throw new BadInput("--by manager needs --people FILE");
     }
     String asked = Charters.server(charter, server).name();
-    Access access = newest(asked);
+    Access access = reviews.newest(asked);
     Scope scope = scope(access);
-    Drafting drafting = new Drafting(access, scope, charter.expected().ours());
+    Drafting drafting = reviews.drafting(access, scope);
     List<Draft> drafts = drafting.drafts();
     if (drafts.isEmpty()) {
       throw new BadInput("nobody has anything in that scope; there is nothing to ask");
@@ -115,16 +111,18 @@ public final class ReviewOpenCommand extends ReviewStep {
       stored.put(schemaOrRole(access, each.getKey()), each.getValue());
     }
     List<Line> lines =
-        new ReviewLines(access, drafting, ledger, findings, evidence, clock.instant())
+        new ReviewLines(access, drafting, reviews.ledger(), findings, evidence, clock.instant())
             .of(drafts, reviewers(access, by, stored, otherwise, identities), null);
-    book.open(
-        name,
-        asked,
-        new ReviewBook.Opened(scope, by.name(), stored, otherwise),
-        lines,
-        Ledgers.runner(),
-        clock.instant());
-    out.print(ReviewText.status(book.read(name).review(), access, null, width()));
+    reviews
+        .book()
+        .open(
+            name,
+            asked,
+            new ReviewBook.Opened(scope, by.name(), stored, otherwise),
+            lines,
+            Ledgers.runner(),
+            clock.instant());
+    out.print(ReviewText.status(reviews.book().read(name).review(), access, null, width()));
     say("next: fiador review sheets " + name);
     return Exit.YES;
   }
@@ -186,12 +184,8 @@ public final class ReviewOpenCommand extends ReviewStep {
     return new Scope(paths, objects, given, people);
   }
 
-  private Evidence evidence(Access access) throws BadInput, IOException {
-    try {
-      return usage.isEmpty() ? null : UsageReader.read(access, usage, this::say);
-    } catch (UsageException wrong) {
-      throw new BadInput(wrong.getMessage());
-    }
+  private Evidence evidence(Access access) throws Refusal, IOException {
+    return usage.isEmpty() ? null : UsageReader.read(access, usage, this::say);
   }
 
   @Override

@@ -1,21 +1,18 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.People;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
-import fiador.files.survey.SurveyException;
 import fiador.findings.Findings;
 import fiador.grants.Access;
+import fiador.refusal.Refusal;
 import fiador.reviews.Drafting;
 import fiador.reviews.Freshness;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
 import fiador.reviews.Reviewers;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.util.List;
 
@@ -31,18 +28,17 @@ public final class ReviewRefreshCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    ReviewBook.Kept kept = open(name);
+  public int step() throws Refusal, IOException {
+    ReviewBook.Kept kept = reviews.open(name);
     Review review = kept.review();
-    Freshness today = today(kept);
+    Freshness today = reviews.today(kept);
     if (today.isFresh()) {
       out.println("everything is as it was asked; nothing to do");
       return Exit.YES;
     }
-    Access access = newest(review.server());
+    Access access = reviews.newest(review.server());
     ReviewBook.Opened opened = kept.opened();
-    Drafting drafting = new Drafting(access, opened.scope(), charter.expected().ours());
+    Drafting drafting = reviews.drafting(access, opened.scope());
     Reviewers reviewers =
         ReviewOpenCommand.reviewers(
             access,
@@ -52,9 +48,9 @@ public final class ReviewRefreshCommand extends ReviewStep {
             people.read());
     Findings.Result findings = Findings.of(access, clock, charter.expected(), null, null);
     List<Line> lines =
-        new ReviewLines(access, drafting, ledger, findings, null, clock.instant())
+        new ReviewLines(access, drafting, reviews.ledger(), findings, null, clock.instant())
             .of(drafting.drafts(), reviewers, review);
-    book.refresh(review.name(), lines, Ledgers.runner(), clock.instant());
+    reviews.book().refresh(review.name(), lines, Ledgers.runner(), clock.instant());
     out.println(
         lines(today.changed().size())
             + " asked anew because they give something else, "

@@ -1,14 +1,12 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.WholeFile;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.sheets.ReviewSheets;
 import fiador.reviews.Review;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.HashSet;
@@ -35,9 +33,8 @@ public final class ReviewSheetsCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    Review review = open(name).review();
+  public int step() throws Refusal, IOException {
+    Review review = reviews.open(name).review();
     Path target = to == null ? folder.resolve(review.name()) : to;
     ReviewSheets sheets = new ReviewSheets(review);
     List<String> reviewers = review.reviewers();

@@ -1,18 +1,15 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.files.charter.CharterException;
 import fiador.files.ledger.ReviewBook;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.ReviewText;
 import fiador.reviews.Freshness;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 
 public final class ReviewStatusCommand extends ReviewStep {
@@ -27,13 +24,12 @@ public final class ReviewStatusCommand extends ReviewStep {
   }
 
   @Override
-  public int step()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
-    ReviewBook.Kept kept = kept(name);
+  public int step() throws Refusal, IOException {
+    ReviewBook.Kept kept = reviews.kept(name);
     Review review = kept.review();
-    Freshness today = review.closed() == null ? today(kept) : null;
+    Freshness today = review.closed() == null ? reviews.today(kept) : null;
     if (format == Format.TEXT) {
-      out.print(ReviewText.status(review, newest(review.server()), today, width()));
+      out.print(ReviewText.status(review, reviews.newest(review.server()), today, width()));
     } else {
       try (RowWriter writer = RowWriter.to(out, format, ReviewText.FIELDS)) {
         for (Line line : review.lines()) {

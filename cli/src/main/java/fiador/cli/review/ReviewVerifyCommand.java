@@ -1,20 +1,18 @@
 package fiador.cli.review;
 
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
-import fiador.cli.shell.Ledgers;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.files.ledger.Chain;
 import fiador.files.ledger.Ledger;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewKey;
-import fiador.files.survey.SurveyException;
-import fiador.servers.jdbc.ServerException;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
@@ -71,8 +69,7 @@ public final class ReviewVerifyCommand extends Common {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     List<String> lines = new ArrayList<>();
     List<String> signatures = new ArrayList<>();
     try {
@@ -122,7 +119,7 @@ public final class ReviewVerifyCommand extends Common {
 
   /** What is kept elsewhere and says something else; null where all agree. */
   private String problem(Chain.Verdict verdict, Charter charter, List<String> facts)
-      throws BadInput, CharterException, IOException {
+      throws Refusal, IOException {
     if (digest != null && !digest.strip().equalsIgnoreCase(verdict.hash())) {
       facts.add("in the file  " + verdict.hash());
       facts.add("kept apart   " + digest.strip());

@@ -1,9 +1,7 @@
 package fiador.cli.shell;
 
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
+import fiador.refusal.Refusal;
 import fiador.report.shown.Visible;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.time.Clock;
@@ -49,8 +47,7 @@ public abstract class Common {
   }
 
   /** Does the work; gives the exit code. */
-  public abstract int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException;
+  public abstract int run() throws Refusal, IOException;
 
   public int width() {
     if (widthOption != null) {

@@ -2,8 +2,9 @@ package fiador.cli.shell;
 
 import fiador.evidence.Identities;
 import fiador.files.identities.DirectoryReader;
-import fiador.files.identities.IdentityException;
 import fiador.files.identities.IdentityReader;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import java.io.IOException;
 import java.nio.file.Path;
 
@@ -41,19 +42,15 @@ public final class People {
   }
 
   /** The people there are, or null where no list was given. */
-  public Identities read() throws BadInput, IOException {
+  public Identities read() throws Refusal, IOException {
     if (source == null) {
       return null;
     }
-    try {
-      Identities now = list();
-      return before == null ? now : now.after(IdentityReader.read(before));
-    } catch (IdentityException wrong) {
-      throw new BadInput(wrong.getMessage());
-    }
+    Identities now = list();
+    return before == null ? now : now.after(IdentityReader.read(before));
   }
 
-  private Identities list() throws BadInput, IdentityException, IOException {
+  private Identities list() throws Refusal, IOException {
     if (!DirectoryReader.isAddress(source)) {
       return IdentityReader.read(Path.of(source));
     }

@@ -1,13 +1,10 @@
 package fiador.cli.tidy;
 
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.estate.Nearest;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.findings.Findings;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Expected;
@@ -16,12 +13,13 @@ import fiador.findings.check.Severity;
 import fiador.grants.Access;
 import fiador.grants.Seen;
 import fiador.grants.Unread;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.report.exchange.Sarif;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.Columns;
 import fiador.report.text.FindingText;
-import fiador.servers.jdbc.ServerException;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -82,8 +80,7 @@ public final class FindingsCommand extends Reviewing {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     if (list) {
       list();
       return Exit.YES;

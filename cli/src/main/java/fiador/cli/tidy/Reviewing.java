@@ -2,8 +2,6 @@ package fiador.cli.tidy;
 
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.Charters;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.People;
 import fiador.evidence.Evidence;
@@ -11,11 +9,13 @@ import fiador.evidence.Identities;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
-import fiador.files.usage.UsageException;
 import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.servers.Servers;
 import fiador.servers.kind.Dialect;
+import fiador.work.charters.Charters;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -47,24 +47,20 @@ abstract class Reviewing extends Asking {
   }
 
   /** What was used, or null where no log was given. */
-  public Evidence evidence(Access access) throws BadInput, IOException {
+  public Evidence evidence(Access access) throws Refusal, IOException {
     if (usage.isEmpty()) {
       return null;
     }
-    try {
-      Evidence evidence = UsageReader.read(access, usage, this::say);
-      if (evidence == null) {
-        throw new BadInput("the logs hold nothing");
-      }
-      evidence.examples().forEach(example -> say("note: not understood: " + example));
-      return evidence;
-    } catch (UsageException wrong) {
-      throw new BadInput(wrong.getMessage());
+    Evidence evidence = UsageReader.read(access, usage, this::say);
+    if (evidence == null) {
+      throw new BadInput("the logs hold nothing");
     }
+    evidence.examples().forEach(example -> say("note: not understood: " + example));
+    return evidence;
   }
 
   /** The people there are, or null where no list was given. */
-  public Identities identities() throws BadInput, IOException {
+  public Identities identities() throws Refusal, IOException {
     return people.read();
   }
 

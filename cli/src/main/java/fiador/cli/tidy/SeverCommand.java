@@ -1,21 +1,19 @@
 package fiador.cli.tidy;
 
 import fiador.cli.shell.Asking;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Scripts;
 import fiador.estate.Privilege;
-import fiador.files.charter.CharterException;
-import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.Seeing;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.repairs.Sever;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.SeverText;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Scripts;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Locale;
@@ -62,8 +60,7 @@ public final class SeverCommand extends Asking {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
       throw new BadInput("there is no privilege " + privilege);

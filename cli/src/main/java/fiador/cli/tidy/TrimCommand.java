@@ -1,25 +1,23 @@
 package fiador.cli.tidy;
 
 import fiador.changes.steps.Step;
-import fiador.cli.shell.BadInput;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.cli.shell.Scripts;
 import fiador.evidence.Evidence;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
-import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterPatch;
-import fiador.files.survey.SurveyException;
 import fiador.findings.check.Expected;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
 import fiador.repairs.Regroup;
 import fiador.repairs.Trim;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.RegroupText;
 import fiador.report.text.TrimText;
-import fiador.servers.jdbc.ServerException;
+import fiador.work.charters.Scripts;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -53,7 +51,7 @@ public final class TrimCommand extends Reviewing {
 
   /** Proposes fewer roles for the same. */
   private int regroup(Access access, Expected expected, Evidence evidence)
-      throws ServerException, BadInput, IOException {
+      throws Refusal, IOException {
     if (!Regroup.isPossible(access)) {
       throw new BadInput(
           "on this server one role of a user counts at a time, so people cannot be given several"
@@ -124,8 +122,7 @@ public final class TrimCommand extends Reviewing {
   }
 
   @Override
-  public int run()
-      throws BadInput, SurveyException, CharterException, ServerException, IOException {
+  public int run() throws Refusal, IOException {
     Access access = access();
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();

@@ -103,17 +103,4 @@ final class OutputTest {
         .contains("\\u001b]0;owned\\u0007\\u202e")
         .doesNotContain("\u001b", "\u202e");
   }
-
-  @Test
-  void secretsThatLookAlikeInCapitalsAreAskedForApart() {
-    UserSecrets apart =
-        new UserSecrets(List.of("a.b", "a_b", "müller", "möller", "ines.duarte"), false);
-    assertThat(apart.variable("ines.duarte")).isEqualTo("FIADOR_SECRET_INES_DUARTE");
-    assertThat(apart.variable("a.b"))
-        .startsWith("FIADOR_SECRET_A_B_")
-        .isNotEqualTo(apart.variable("a_b"));
-    assertThat(apart.variable("müller")).isNotEqualTo(apart.variable("möller"));
-    assertThat(new UserSecrets(List.of("tb@%", "tb@localhost"), true).variable("tb@localhost"))
-        .isEqualTo("FIADOR_SECRET_TB");
-  }
 }

@@ -1,11 +1,12 @@
 package fiador.files.charter;
 
 import fiador.files.charter.Mistakes.Mistake;
+import fiador.refusal.Refusal;
 import java.util.List;
 import java.util.stream.Collectors;
 
 /** A charter that cannot be used, with all its mistakes. */
-public final class CharterException extends Exception {
+public final class CharterException extends Refusal {
   private final transient List<Mistake> mistakes;
 
   CharterException(List<Mistake> mistakes) {

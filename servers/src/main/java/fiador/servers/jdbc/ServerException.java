@@ -1,7 +1,9 @@
 package fiador.servers.jdbc;
 
+import fiador.refusal.Refusal;
+
 /** A server could not be reached, or refused. The message says where and what to do. */
-public class ServerException extends Exception {
+public class ServerException extends Refusal {
   private static final long serialVersionUID = 1L;
 
   /**
@@ -9,6 +11,6 @@ public class ServerException extends Exception {
    * @param cause the driver's own complaint, or null
    */
   public ServerException(String message, Throwable cause) {
-    super(message, cause);
+    super(Reason.SERVER, message, cause);
   }
 }

@@ -143,6 +143,11 @@ public interface Dialect {
     return steps.stream().map(this::batch).toList();
   }
 
+  /** The statements of several steps as they are shown, grouped as they are sent. */
+  default List<String> shown(List<Step> steps) {
+    return batches(steps).stream().map(Batch::sql).toList();
+  }
+
   /** A grant. */
   default String grant(
       long privileges, On on, List<String> columns, String grantee, boolean option) {

@@ -5,8 +5,8 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.RowsDigest;
+import fiador.refusal.Refusal;
 import fiador.servers.jdbc.HiddenCodeException;
-import fiador.servers.jdbc.ServerException;
 import fiador.servers.live.Preview.Count;
 import fiador.servers.live.Preview.View;
 
@@ -23,7 +23,7 @@ public final class SightProver {
   @FunctionalInterface
   public interface Secret {
     /** The secret of a user; fails where it did not arrive as it was written. */
-    String of(int user) throws ServerException;
+    String of(int user) throws Refusal;
   }
 
   /**
@@ -50,7 +50,7 @@ public final class SightProver {
    *
    * @param live whether to try it on the server too
    */
-  public Result prove(Proof.OfSight proof, boolean live) throws ServerException {
+  public Result prove(Proof.OfSight proof, boolean live) throws Refusal {
     try {
       return looked(proof, live);
     } catch (HiddenCodeException harmful) {
@@ -59,7 +59,7 @@ public final class SightProver {
     }
   }
 
-  private Result looked(Proof.OfSight proof, boolean live) throws ServerException {
+  private Result looked(Proof.OfSight proof, boolean live) throws Refusal {
     Lookup.Found user = lookup.principal(proof.who().name());
     boolean ofColumn = proof instanceof Proof.SeesColumn;
     Lookup.Found thing = lookup.node(proof.object(), Privilege.SELECT.bit(), ofColumn);
@@ -105,7 +105,7 @@ public final class SightProver {
     return new Result(holds, holds ? "" : "it is " + (masked ? "masked" : "clear"), null);
   }
 
-  private Result live(Result paper, View view) throws ServerException {
+  private Result live(Result paper, View view) throws Refusal {
     String own = preview.canAct() ? null : secret.of(view.user());
     if (own == null && !preview.canAct()) {
       return new Result(paper.holds(), paper.why(), "not tried");

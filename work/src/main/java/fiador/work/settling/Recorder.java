@@ -1,18 +1,14 @@
-package fiador.cli.change;
+package fiador.work.settling;
 
 import fiador.changes.steps.Step;
-import fiador.cli.shell.Common;
-import fiador.cli.shell.Ledgers;
-import fiador.cli.shell.Progress;
-import fiador.files.charter.Charter;
 import fiador.files.journal.Journal;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.servers.live.SettleRun;
+import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.file.Path;
-import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 
 /**
@@ -22,25 +18,15 @@ import java.util.List;
 final class Recorder implements AutoCloseable, SettleRun.Witness {
   private static final long UNRECORDED = -1;
 
-  private final Path folder;
-  private final Charter charter;
-  private final Clock clock;
-  private final Common command;
-  private final Progress progress;
+  private final Task task;
+  private final Listener listener;
   private Journal journal;
   private long change = UNRECORDED;
   private int lasting;
 
-  /**
-   * @param steps how many steps there are
-   * @param command who is told
-   */
-  Recorder(Path folder, Charter charter, int steps, Common command) {
-    this.folder = folder;
-    this.charter = charter;
-    this.clock = command.clock;
-    this.command = command;
-    this.progress = Progress.of("settling", steps, "steps", command);
+  Recorder(Task task, Listener listener) {
+    this.task = task;
+    this.listener = listener;
   }
 
   /** How many steps last. */
@@ -49,12 +35,15 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
   }
 
   /** Better not to begin than to change something without a record. */
-  void begins(Access before, String server, String what, List<String> statements)
-      throws IOException {
-    try (Ledger ledger = Ledgers.open(folder, charter)) {
+  void begins(Access before, String what, List<Step> steps) throws IOException {
+    listener.begins(steps.size());
+    try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
       if (ledger != null) {
         ledger.record(before);
-        change = ledger.changing(server, what, Ledgers.runner(), clock.instant(), statements);
+        List<String> statements = task.kind().dialect().shown(steps);
+        String server = task.entry().name();
+        Instant now = task.clock().instant();
+        change = ledger.changing(server, what, Ledgers.runner(), now, statements);
       }
     }
   }
@@ -70,8 +59,8 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
       journal.finished();
     }
     if (change != UNRECORDED) {
-      try (Ledger ledger = Ledgers.open(folder, charter)) {
-        ledger.changed(change, clock.instant());
+      try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
+        ledger.changed(change, task.clock().instant());
       }
     }
   }
@@ -82,8 +71,8 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
       journal.refused();
     }
     if (change != UNRECORDED) {
-      try (Ledger ledger = Ledgers.open(folder, charter)) {
-        ledger.refused(change, clock.instant());
+      try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
+        ledger.refused(change, task.clock().instant());
       }
     }
   }
@@ -102,7 +91,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
 
   @Override
   public void waits(String sql) {
-    command.say("somebody holds what is needed, trying again: " + sql);
+    listener.waits(sql);
   }
 
   @Override
@@ -114,10 +103,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
         throw new UncheckedIOException(full);
       }
     }
-    progress.more(some.size());
-    if (command.verbose) {
-      command.err.println(sql);
-    }
+    listener.done(some, sql);
   }
 
   @Override
@@ -127,7 +113,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
 
   @Override
   public void close() throws IOException {
-    progress.close();
+    listener.ends();
     if (journal != null) {
       journal.close();
     }

@@ -1,4 +1,4 @@
-package fiador.cli.shell;
+package fiador.work.charters;
 
 import fiador.changes.steps.Step;
 import fiador.files.WholeFile;

@@ -1,12 +1,10 @@
-package fiador.cli.change;
+package fiador.work.secrets;
 
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Step;
-import fiador.cli.shell.BadInput;
-import fiador.cli.shell.UserSecrets;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
 import fiador.servers.live.SettleRun;
-import java.io.Console;
 import java.nio.CharBuffer;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -14,11 +12,22 @@ import java.util.List;
 import java.util.Map;
 
 /** The secrets of users that a change creates. */
-final class NewSecrets {
+public final class NewSecrets {
   private NewSecrets() {}
 
-  /** All of them before the first statement, so that none is missed half-way. */
-  static SettleRun.Secrets of(Access before, List<Step> steps) throws BadInput {
+  /** Asks somebody who sits there. */
+  @FunctionalInterface
+  public interface Ask {
+    /** The secret of a new user as it was typed; null or empty where nobody typed one. */
+    char[] secretOf(String user);
+  }
+
+  /**
+   * All of them before the first statement, so that none is missed half-way.
+   *
+   * @param ask null where nobody can be asked
+   */
+  public static SettleRun.Secrets of(Access before, List<Step> steps, Ask ask) throws BadInput {
     List<String> fresh = new ArrayList<>();
     for (Step step : steps) {
       if (step instanceof CreateUser user) {
@@ -28,13 +37,12 @@ final class NewSecrets {
     UserSecrets variables = UserSecrets.of(before, fresh);
     Map<String, char[]> secrets = new HashMap<>();
     List<String> missing = new ArrayList<>();
-    Console console = System.console();
     for (String user : fresh) {
       String value = variables.of(user);
       if (value != null) {
         secrets.put(user, value.toCharArray());
-      } else if (console != null) {
-        char[] typed = console.readPassword("secret of the new user %s: ", user);
+      } else if (ask != null) {
+        char[] typed = ask.secretOf(user);
         if (typed == null || typed.length == 0) {
           throw new BadInput("no secret for " + user + "; nothing was changed");
         }

@@ -1,4 +1,4 @@
-package fiador.cli.shell;
+package fiador.work.charters;
 
 import fiador.changes.Seals;
 import fiador.files.Kept;
@@ -30,7 +30,7 @@ public final class Surveys {
   }
 
   /** The only survey there is, so that the charter need not be read; null when there are others. */
-  static Path only(Path charterFolder) throws IOException {
+  public static Path only(Path charterFolder) throws IOException {
     Path kept = charterFolder.resolve(".fiador");
     if (!Files.isRegularFile(charterFolder.resolve(CharterReader.ROOT))
         || !Files.isDirectory(kept)) {
@@ -79,36 +79,6 @@ public final class Surveys {
       throws ServerException {
     Access access = kind(entry).survey(login(entry), entry.name(), databases, now, notes);
     return Seals.noted(access, charter.wanted().sight().seals());
-  }
-
-  /** What a survey holds, in one sentence. */
-  public static String summary(Access access) {
-    int users = 0;
-    for (int i = 0; i < access.principals().size(); i++) {
-      users += access.principals().isUser(i) ? 1 : 0;
-    }
-    int roles = access.principals().size() - users - 1;
-    int objects = 0;
-    for (int node = 0; node < access.tree().size(); node++) {
-      boolean counts = access.tree().kind(node).isObject() && !access.tree().isSystem(node);
-      objects += counts ? 1 : 0;
-    }
-    return access.about().server()
-        + " ("
-        + access.about().kind()
-        + " "
-        + access.about().version()
-        + "): "
-        + users
-        + " users, "
-        + roles
-        + " roles, "
-        + access.memberships().size()
-        + " memberships, "
-        + objects
-        + " objects, "
-        + access.grants().size()
-        + " grants";
   }
 
   public static void write(Access access, Path file) throws IOException {

@@ -1,9 +1,10 @@
-package fiador.cli.shell;
+package fiador.work.charters;
 
 import fiador.estate.Nearest;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
+import fiador.refusal.BadInput;
 import java.io.IOException;
 import java.nio.file.Path;
 

@@ -1,9 +1,10 @@
-package fiador.cli.shell;
+package fiador.work.secrets;
 
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.rules.HouseFact;
+import fiador.refusal.BadInput;
 import fiador.servers.live.Preview;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;

@@ -1,7 +1,8 @@
-package fiador.cli.shell;
+package fiador.work.charters;
 
 import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
+import fiador.refusal.BadInput;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

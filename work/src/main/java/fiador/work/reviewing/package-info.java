@@ -1,0 +1,2 @@
+/** Closes a review: what has to be revoked, and the evidence of it. */
+package fiador.work.reviewing;

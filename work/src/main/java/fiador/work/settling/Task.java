@@ -1,0 +1,55 @@
+package fiador.work.settling;
+
+import fiador.changes.Gap;
+import fiador.files.Kept;
+import fiador.files.charter.Charter;
+import fiador.files.charter.Charter.ServerEntry;
+import fiador.grants.Access;
+import fiador.servers.kind.Server;
+import fiador.work.charters.Surveys;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * What is to be settled: a server of a charter.
+ *
+ * @param folder the charter's folder
+ * @param drop whether users and roles that the charter governs and does not list go
+ */
+public record Task(Path folder, Charter charter, ServerEntry entry, boolean drop, Clock clock) {
+
+  /** The kind of server. */
+  public Server kind() {
+    return Surveys.kind(entry);
+  }
+
+  /** Where the journal of the server's last change is kept. */
+  public Path journal() {
+    return folder.resolve(".fiador").resolve(Kept.name(entry.name()) + ".journal.jsonl");
+  }
+
+  /**
+   * What is to be done on the server as it is. Cost: the charter and the survey.
+   *
+   * @throws UnmetDemands when some of what the charter demands cannot be done there
+   */
+  public Gap gap(Access before) throws UnmetDemands {
+    Gap gap = Gap.between(before, charter.wanted(), drop, untouchable(), clock);
+    if (!gap.plan().problems().isEmpty()) {
+      throw new UnmetDemands(gap.plan().problems());
+    }
+    return gap;
+  }
+
+  /** Whoever carries it out must not take from themselves what they need for it. */
+  private Set<String> untouchable() {
+    Set<String> names = new TreeSet<>();
+    charter.servers().values().forEach(any -> names.add(any.login()));
+    names.add(entry.login());
+    names.add(entry.login().toUpperCase(Locale.ROOT));
+    return names;
+  }
+}

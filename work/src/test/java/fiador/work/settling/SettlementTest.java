@@ -1,0 +1,214 @@
+package fiador.work.settling;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.Step;
+import fiador.files.charter.Charter;
+import fiador.files.journal.Journal;
+import fiador.work.charters.Charters;
+import fiador.work.charters.Surveys;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Statement;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Settling without a command line: what comes back is data, and the listener hears of each step.
+ */
+final class SettlementTest {
+  @TempDir Path folder;
+
+  private final List<String> heard = new ArrayList<>();
+
+  private final Listener listener =
+      new Listener() {
+        @Override
+        public void note(String note) {
+          heard.add("note");
+        }
+
+        @Override
+        public void isGone(Step step, String why) {
+          heard.add("gone: " + why);
+        }
+
+        @Override
+        public void begins(int steps) {
+          heard.add("begins " + steps);
+        }
+
+        @Override
+        public void done(List<Step> some, String sql) {
+          heard.add(sql);
+        }
+
+        @Override
+        public void waits(String sql) {
+          heard.add("waits");
+        }
+
+        @Override
+        public void ends() {
+          heard.add("ends");
+        }
+      };
+
+  @BeforeEach
+  void aTableAndAUser() throws Exception {
+    charter();
+    run("create schema s", "create table s.t (a int)", "create user u password 'x'");
+  }
+
+  private void charter() throws Exception {
+    Files.writeString(
+        folder.resolve("fiador.yaml"),
+        """
+        fiador: 1
+        servers:
+          it: {kind: hsqldb, url: "jdbc:hsqldb:mem:%s", login: SA, password: ""}
+        roles:
+          reader: {purpose: access, may: [select on table s.t]}
+        users:
+          u: {roles: [reader]}
+        governs: {schemas: [s], roles: [reader], users: [u]}
+        ledger: none
+        """
+            .formatted(folder.getFileName()));
+  }
+
+  private void run(String... statements) throws Exception {
+    Task task = task();
+    try (Connection connection = task.kind().connect(Surveys.login(task.entry()), null);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  private Task task() throws Exception {
+    Charter charter = Charters.read(folder);
+    return new Task(folder, charter, Charters.server(charter, "it"), false, Clock.systemUTC());
+  }
+
+  private Settlement settlement() throws Exception {
+    return new Settlement(task(), (before, steps) -> user -> "x".toCharArray(), listener);
+  }
+
+  private Settled settle() throws Exception {
+    try (Settlement settlement = settlement()) {
+      return settlement.settle(false);
+    }
+  }
+
+  private Followed follow(Settlement.Way way, boolean skipGone, boolean look) throws Exception {
+    try (Settlement settlement = settlement()) {
+      return settlement.follow(way, skipGone, look);
+    }
+  }
+
+  private void killedAfterTheFirstStep() throws Exception {
+    List<Step> steps = Settlement.planned(task(), listener).plan().steps();
+    Task task = task();
+    String identity = task.kind().identity(Surveys.login(task.entry()));
+    Journal.begin(task.journal(), "it", identity, task.clock().instant(), steps).close();
+    run("create role reader");
+  }
+
+  @Test
+  void whatIsDoneIsHeardOfAndTheSecondTimeNothingIs() throws Exception {
+    Settled first = settle();
+    assertThat(first.state()).isEqualTo(Settled.State.DONE);
+    assertThat(first.left()).isEmpty();
+    assertThat(heard)
+        .containsExactly(
+            "begins 3",
+            "CREATE ROLE \"READER\"",
+            "GRANT \"READER\" TO \"U\"",
+            "GRANT SELECT ON TABLE \"S\".\"T\" TO \"READER\"",
+            "ends");
+    heard.clear();
+    assertThat(settle().state()).isEqualTo(Settled.State.AS_WANTED);
+    assertThat(heard).isEmpty();
+  }
+
+  @Test
+  void whatIsPlannedChangesNothing() throws Exception {
+    assertThat(Settlement.planned(task(), listener).plan().steps()).hasSize(3);
+    assertThat(settle().steps()).hasSize(3);
+  }
+
+  @Test
+  void undoTakesBackWhatTookEffect() throws Exception {
+    settle();
+    Followed looked = follow(Settlement.Way.UNDO, false, true);
+    assertThat(looked.state()).isEqualTo(Followed.State.PLANNED);
+    assertThat(looked.steps()).hasSize(3);
+    Followed undone = follow(Settlement.Way.UNDO, false, false);
+    assertThat(undone.state()).isEqualTo(Followed.State.DONE);
+    assertThat(undone.complete()).isTrue();
+    assertThat(Settlement.planned(task(), listener).plan().steps()).hasSize(3);
+    assertThat(follow(Settlement.Way.RESUME, false, false).state())
+        .isEqualTo(Followed.State.NOTHING_LEFT);
+  }
+
+  @Test
+  void aRunThatWasKilledIsNotSettledOver() throws Exception {
+    killedAfterTheFirstStep();
+    assertThat(settle().state()).isEqualTo(Settled.State.UNFINISHED);
+    Followed resumed = follow(Settlement.Way.RESUME, false, false);
+    assertThat(resumed.state()).isEqualTo(Followed.State.DONE);
+    assertThat(resumed.steps()).hasSize(2).noneMatch(CreateRole.class::isInstance);
+  }
+
+  @Test
+  void whatWasDroppedSinceIsSaidAndLeftOutWhenAskedTo() throws Exception {
+    killedAfterTheFirstStep();
+    run("drop table s.t");
+    assertThat(follow(Settlement.Way.RESUME, false, false).state()).isEqualTo(Followed.State.GONE);
+    assertThat(heard).hasSize(1).first().asString().contains("there is no table S.T any more");
+    Followed rest = follow(Settlement.Way.RESUME, true, false);
+    assertThat(rest.state()).isEqualTo(Followed.State.DONE);
+    assertThat(rest.gone()).isEqualTo(1);
+    assertThat(rest.steps()).hasSize(1);
+    assertThat(rest.complete()).isTrue();
+  }
+
+  @Test
+  void aSecretThatIsMissingBeginsNothing() throws Exception {
+    Files.writeString(
+        folder.resolve("fiador.yaml"),
+        Files.readString(folder.resolve("fiador.yaml"))
+            .replace("  u: {", "  v: {roles: []}\n  u: {"));
+    SecretSource none =
+        (before, steps) -> {
+          throw new fiador.refusal.BadInput("no secret");
+        };
+    try (Settlement settlement = new Settlement(task(), none, listener)) {
+      assertThatThrownBy(() -> settlement.settle(false)).hasMessage("no secret");
+    }
+    assertThat(heard).isEmpty();
+    assertThat(task().journal()).doesNotExist();
+  }
+
+  @Test
+  void demandsThatCannotBeMetChangeNothing() throws Exception {
+    Files.writeString(
+        folder.resolve("fiador.yaml"),
+        Files.readString(folder.resolve("fiador.yaml")).replace("s.t]", "s.none]"));
+    try (Settlement settlement = settlement()) {
+      assertThatThrownBy(() -> settlement.settle(false))
+          .isInstanceOfSatisfying(
+              UnmetDemands.class, unmet -> assertThat(unmet.problems()).isNotEmpty());
+    }
+    assertThat(heard).isEmpty();
+  }
+}
