@@ -15,6 +15,7 @@ import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import fiador.grants.rules.HsqldbRules;
 import fiador.policies.Bypass;
+import fiador.report.exchange.TraceDocument;
 import fiador.report.rows.ChangeRows;
 import fiador.report.rows.HoldingRows;
 import fiador.report.text.BypassText;
@@ -118,7 +119,7 @@ final class SightReportTest {
     int ines = tiny.principal("INES");
     int view = tiny.at("S.V");
     assertThat(
-            TraceText.document(
+            TraceDocument.of(
                     access, tracer.trace(ines, Privilege.SELECT, view, 1, 5), Instant.EPOCH)
                 .get("shows"))
         .isEqualTo(List.of(Map.of("object", "S.T", "column", "PHONE", "as_is", false)));

@@ -11,6 +11,7 @@ import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
+import fiador.report.exchange.TraceDocument;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.TraceText;
@@ -94,7 +95,7 @@ public final class TraceCommand extends Asking {
     if (format == Format.TEXT) {
       out.print(new TraceText(access, width(), clock.instant()).text(trace));
     } else {
-      Map<String, Object> document = TraceText.document(access, trace, clock.instant());
+      Map<String, Object> document = TraceDocument.of(access, trace, clock.instant());
       if (format == Format.JSON) {
         RowWriter.document(out, document);
       } else {

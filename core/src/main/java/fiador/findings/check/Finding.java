@@ -15,6 +15,8 @@ import java.util.function.Supplier;
  * @param users the users it concerns
  * @param path from a user or role to the role it comes through; empty where that says nothing
  * @param mends tells the steps that mend it; none where that needs a decision
+ * @param apart what tells it from what the same check says of the same user or thing; empty where
+ *     that is said once
  * @param waiver why it is accepted; null while it is not
  */
 public record Finding(
@@ -25,38 +27,39 @@ public record Finding(
     IntArrayList users,
     IntArrayList path,
     Supplier<List<Step>> mends,
+    String apart,
     Waiver waiver) {
 
   /** About a user or role. */
   public static Finding about(Asked asked, int principal, Phrase said) {
     return new Finding(
-        asked, principal, -1, said, new IntArrayList(), new IntArrayList(), List::of, null);
+        asked, principal, -1, said, new IntArrayList(), new IntArrayList(), List::of, "", null);
   }
 
   /** About a thing. */
   public static Finding at(Asked asked, int node, Phrase said) {
     return new Finding(
-        asked, -1, node, said, new IntArrayList(), new IntArrayList(), List::of, null);
+        asked, -1, node, said, new IntArrayList(), new IntArrayList(), List::of, "", null);
   }
 
   /** About a user or role and a thing. */
   public Finding on(int thing) {
-    return new Finding(asked, principal, thing, said, users, path, mends, waiver);
+    return new Finding(asked, principal, thing, said, users, path, mends, apart, waiver);
   }
 
   /** With the users it concerns. */
   public Finding concerns(IntArrayList whom) {
-    return new Finding(asked, principal, node, said, whom, path, mends, waiver);
+    return new Finding(asked, principal, node, said, whom, path, mends, apart, waiver);
   }
 
   /** With the way it comes. */
   public Finding through(IntArrayList way) {
-    return new Finding(asked, principal, node, said, users, way, mends, waiver);
+    return new Finding(asked, principal, node, said, users, way, mends, apart, waiver);
   }
 
   /** With what mends it; steps that no statement can do are left out. */
   public Finding mendedBy(Supplier<List<Step>> steps) {
-    return new Finding(asked, principal, node, said, users, path, steps, waiver);
+    return new Finding(asked, principal, node, said, users, path, steps, apart, waiver);
   }
 
   /** As the other, where the steps are few. */
@@ -69,8 +72,13 @@ public record Finding(
     return mends.get().stream().filter(step -> step != null).toList();
   }
 
+  /** Told from others of the same check about the same; by names, which stay, not by counts. */
+  public Finding apart(String by) {
+    return new Finding(asked, principal, node, said, users, path, mends, by, waiver);
+  }
+
   /** Accepted. */
   public Finding waived(Waiver by) {
-    return new Finding(asked, principal, node, said, users, path, mends, by);
+    return new Finding(asked, principal, node, said, users, path, mends, apart, by);
   }
 }

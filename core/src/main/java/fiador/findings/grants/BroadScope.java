@@ -57,6 +57,7 @@ public final class BroadScope implements Check {
                     Phrase.of("was granted ")
                         .privileges(pattern.privileges())
                         .say(" on schemas like " + pattern.pattern() + ": " + matched + " today"))
+                .apart(pattern.pattern())
                 .concerns(facts.usersOf(pattern.grantee())));
       }
     }

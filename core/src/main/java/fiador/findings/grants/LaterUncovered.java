@@ -3,6 +3,7 @@ package fiador.findings.grants;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
+import fiador.estate.PrivilegeSet;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -91,6 +92,7 @@ public final class LaterUncovered implements Check {
     found.accept(
         Finding.about(ASKED, role, said)
             .on(cover.schema())
+            .apart(PrivilegeSet.text(privileges))
             .concerns(facts.usersOf(role))
             .mendedBy(steps));
   }

@@ -3,6 +3,7 @@ package fiador.findings.grants;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
+import fiador.estate.PrivilegeSet;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
@@ -71,6 +72,7 @@ public final class PartlyCovered implements Check {
     found.accept(
         Finding.about(ASKED, role, said)
             .on(cover.schema())
+            .apart(PrivilegeSet.text(privileges))
             .concerns(facts.usersOf(role))
             .mendedBy(steps));
   }

@@ -41,7 +41,10 @@ public final class MaskBypassed implements Check {
         }
         said.say(clear.isEmpty() ? " to " : " unmasked to ").whoOf(users);
         // a waiver is for this way round, and for no other one that may come
-        found.accept(Finding.at(ASKED, way.path().get(0), said).concerns(users));
+        found.accept(
+            Finding.at(ASKED, way.path().get(0), said)
+                .apart(facts.tree.path(way.table()))
+                .concerns(users));
       }
     }
   }

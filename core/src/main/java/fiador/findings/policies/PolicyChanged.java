@@ -39,7 +39,8 @@ public final class PolicyChanged implements Check {
               if (!filter.enabled() && !filter.rules().isEmpty()) {
                 String rules = "has row rules that are switched off: ";
                 found.accept(
-                    Finding.at(ASKED, table, Phrase.of(rules + filter.rules().get(0).name())));
+                    Finding.at(ASKED, table, Phrase.of(rules + filter.rules().get(0).name()))
+                        .apart("rules"));
               }
             });
   }

@@ -36,7 +36,10 @@ public final class RowsBypassed implements Check {
         }
         // a waiver is for this way round, and for no other one that may come
         int through = way.path().get(0);
-        found.accept(Finding.at(ASKED, through, said.say(" to ").whoOf(users)).concerns(users));
+        found.accept(
+            Finding.at(ASKED, through, said.say(" to ").whoOf(users))
+                .apart(facts.tree.path(way.table()))
+                .concerns(users));
       }
     }
   }

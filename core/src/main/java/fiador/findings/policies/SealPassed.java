@@ -53,6 +53,7 @@ public final class SealPassed implements Check {
                 Phrase.of("passes the seal " + seal.name() + ": " + one.privilege().text());
             found.accept(
                 Finding.about(ASKED, user, said.say(" on ").where(one.node()))
+                    .apart(seal.name())
                     .concerns(IntArrayList.of(user)));
           });
     }

@@ -52,6 +52,7 @@ public final class DutyConflict implements Check {
                       said.who(roles.getInt(1)).say(", which " + conflict + " keeps apart");
                       found.accept(
                           Finding.about(ASKED, user, said)
+                              .apart(conflict)
                               .concerns(IntArrayList.of(user))
                               .through(reach.chain(user, roles.getInt(1))));
                     }

@@ -53,6 +53,7 @@ public final class PastDate implements Check {
         Phrase said = Phrase.of("still holds ").who(memberships.role(edge));
         found.accept(
             Finding.about(ASKED, memberships.member(edge), said.say(", whose time is over"))
+                .apart(facts.people.name(memberships.role(edge)))
                 .concerns(facts.usersOf(memberships.member(edge)))
                 .mendedBy(java.util.Collections.singletonList(facts.taking.leave(edge))));
       }

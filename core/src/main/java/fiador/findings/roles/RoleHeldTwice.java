@@ -44,6 +44,7 @@ public final class RoleHeldTwice implements Check {
                           .who(memberships.role(edge))
                           .say(" directly, and already through ")
                           .who(through))
+                  .apart(facts.people.name(memberships.role(edge)))
                   .mendedBy(java.util.Collections.singletonList(facts.taking.leave(edge))));
         }
       }

@@ -2,6 +2,7 @@ package fiador.report.exchange;
 
 import fiador.findings.Findings;
 import fiador.findings.check.Asked;
+import fiador.findings.check.Finding;
 import fiador.findings.check.Severity;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.FindingText;
@@ -38,8 +39,8 @@ public final class Sarif {
       rules.add(rule);
     }
     List<Map<String, Object>> results = new ArrayList<>();
-    result.open().forEach(found -> results.add(result(text.row(found), catalogue)));
-    result.waived().forEach(found -> results.add(result(text.row(found), catalogue)));
+    result.open().forEach(found -> results.add(result(found, text.row(found), catalogue)));
+    result.waived().forEach(found -> results.add(result(found, text.row(found), catalogue)));
     Map<String, Object> driver = new LinkedHashMap<>();
     driver.put("name", "fiador");
     driver.put("version", "0.1.0");
@@ -62,7 +63,8 @@ public final class Sarif {
     };
   }
 
-  private static Map<String, Object> result(Map<String, Object> row, List<Asked> catalogue) {
+  private static Map<String, Object> result(
+      Finding found, Map<String, Object> row, List<Asked> catalogue) {
     String id = (String) row.get("finding");
     List<String> ids = catalogue.stream().map(Asked::id).toList();
     Map<String, Object> result = new LinkedHashMap<>();
@@ -82,10 +84,7 @@ public final class Sarif {
       }
     }
     result.put("locations", List.of(Map.of("logicalLocations", places)));
-    String key =
-        id + "\t" + row.get("principal") + "\t" + row.get("object") + "\t" + row.get("what");
-    String print = UUID.nameUUIDFromBytes(key.getBytes(StandardCharsets.UTF_8)).toString();
-    result.put("partialFingerprints", Map.of("finding/v1", print));
+    result.put("partialFingerprints", Map.of("finding/v2", fingerprint(found, row)));
     if (row.get("waived") != null) {
       result.put(
           "suppressions", List.of(Map.of("kind", "external", "justification", row.get("waived"))));
@@ -96,5 +95,20 @@ public final class Sarif {
     }
     result.put("properties", more);
     return result;
+  }
+
+  /**
+   * What a finding is told by from run to run: its check, whom and what it is about. Words and
+   * counts are not in it, so that a better sentence, or one more of the same, makes no new finding.
+   */
+  private static String fingerprint(Finding found, Map<String, Object> row) {
+    String key =
+        String.join(
+            "\0",
+            found.asked().id(),
+            String.valueOf(row.get("principal")),
+            String.valueOf(row.get("object")),
+            found.apart());
+    return UUID.nameUUIDFromBytes(key.getBytes(StandardCharsets.UTF_8)).toString();
   }
 }

@@ -12,13 +12,13 @@ import java.util.List;
 import java.util.Map;
 
 /** What answers about a view say of the columns under it that it shows. */
-final class LineageLines {
+public final class LineageLines {
   private static final int NAMES = 8;
 
   private final Access access;
   private final Shown shown;
 
-  LineageLines(Access access, Shown shown) {
+  public LineageLines(Access access, Shown shown) {
     this.access = access;
     this.shown = shown;
   }
@@ -49,7 +49,7 @@ final class LineageLines {
   }
 
   /** The same for programs. */
-  List<Map<String, Object>> rows(int view, int column) {
+  public List<Map<String, Object>> rows(int view, int column) {
     List<Map<String, Object>> rows = new ArrayList<>();
     for (Map.Entry<Base, Boolean> each : bases(view, column).entrySet()) {
       Map<String, Object> row = new LinkedHashMap<>();
@@ -70,7 +70,7 @@ final class LineageLines {
   }
 
   /** A view made from policies is not followed: its rows and masks are told instead. */
-  boolean isFollowed(int view, Privilege privilege) {
+  public boolean isFollowed(int view, Privilege privilege) {
     Lineage lineage = access.reads().lineage();
     NodeKind kind = access.tree().kind(view);
     boolean isView = kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;

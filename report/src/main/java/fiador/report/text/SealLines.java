@@ -81,7 +81,7 @@ public final class SealLines {
   }
 
   /** The same for programs; null where there is no seal. */
-  Map<String, Object> document(int node) {
+  public Map<String, Object> document(int node) {
     Seal seal = sealing.on(node);
     if (seal == null) {
       return null;

@@ -16,11 +16,11 @@ import java.util.BitSet;
 import java.util.List;
 
 /** Paths in words. */
-final class Ways {
+public final class Ways {
   private final Access access;
   private final Shown shown;
 
-  Ways(Access access, Shown shown) {
+  public Ways(Access access, Shown shown) {
     this.access = access;
     this.shown = shown;
   }
@@ -53,7 +53,7 @@ final class Ways {
   }
 
   /** The hops of a path below each other, each with how it is held; then what the last one has. */
-  List<String> tree(Path path, long privilege, int node) {
+  public List<String> tree(Path path, long privilege, int node) {
     List<String[]> lines = new ArrayList<>();
     int[] chain = path.chain();
     lines.add(new String[] {shown.principal(chain[0]), ""});
