@@ -17,12 +17,8 @@ import fiador.cli.shell.Options;
 import fiador.cli.tidy.FindingsCommand;
 import fiador.cli.tidy.SeverCommand;
 import fiador.files.WholeFile;
-import fiador.files.charter.Charter;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
-import fiador.servers.jdbc.Login;
-import fiador.servers.jdbc.ServerException;
-import fiador.servers.kind.Server;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Surveys;
 import java.io.IOException;
@@ -31,13 +27,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
-import java.sql.Connection;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
-import java.util.stream.Stream;
 import picocli.CommandLine;
 
 final class TourCommand extends Common {
@@ -98,22 +90,18 @@ final class TourCommand extends Common {
     if (url != null && login == null) {
       throw new BadInput("--url needs --login NAME");
     }
-    if (Files.exists(folder) && !isEmpty(folder)) {
+    if (Files.exists(folder) && !TourExample.isEmpty(folder)) {
       throw new BadInput(
           folder + " is already there and not empty; name another folder, or remove it first");
     }
-    for (String name : new String[] {"fiador.yaml", "roles.yaml", "users.yaml", "tables.sql"}) {
-      String text = example(name);
-      String adapted = name.equals("fiador.yaml") && url != null ? onThatServer(text) : text;
-      WholeFile.write(
-          folder.resolve(name), file -> file.write(adapted.getBytes(StandardCharsets.UTF_8)));
-    }
+    TourExample example = example();
+    example.write();
     out.println("Aguarela Waterworks, a made-up water utility, is being built in " + folder + ".");
     out.println(
         "Its charter is there to read: fiador.yaml, roles.yaml, users.yaml. Each step below is a\n"
             + "command that can be given again, in that folder.");
     String server = Charters.server(Charters.read(folder), null).name();
-    buildTables();
+    example.buildTables();
     settle();
     show(
         "What the server really has, read into one file that all questions are answered from.",
@@ -144,6 +132,10 @@ final class TourCommand extends Common {
             + server
             + ": fiador holdings --everyone");
     return Exit.YES;
+  }
+
+  private TourExample example() {
+    return new TourExample(folder, url, login, passwordEnv);
   }
 
   /** A small change of the charter: seen before it runs, carried out, proved, and taken back. */
@@ -186,13 +178,13 @@ final class TourCommand extends Common {
         "3",
         "--charter",
         folder.toString());
-    write(folder.resolve("policies.yaml"), example("policies.yaml"));
+    write(folder.resolve("policies.yaml"), TourExample.text("policies.yaml"));
     out.println();
     out.println(
         "A file policies.yaml comes into the charter: everybody sees the districts that are his, by an\n"
             + "attribute or a desk; phones, mails and bank accounts are masked for all but billing.");
     show("Do it.", quiet(new SettleCommand()), here);
-    boolean live = Surveys.kind(entry()).dialect().become("somebody") != null;
+    boolean live = Surveys.kind(example().entry()).dialect().become("somebody") != null;
     show(
         live
             ? "And now? Worked out, and compared with what the server gives her."
@@ -265,10 +257,6 @@ final class TourCommand extends Common {
         folder.resolve(trouble).toString());
   }
 
-  private Charter.ServerEntry entry() throws Refusal, IOException {
-    return Charters.server(Charters.read(folder), null);
-  }
-
   private String[] with(boolean live, String... arguments) {
     List<String> all = new ArrayList<>(List.of(arguments));
     if (live) {
@@ -287,74 +275,11 @@ final class TourCommand extends Common {
     WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
   }
 
-  private static boolean isEmpty(Path folder) throws IOException {
-    try (Stream<Path> inside = Files.list(folder)) {
-      return inside.findAny().isEmpty();
-    }
-  }
-
-  private static String example(String name) throws IOException {
-    try (InputStream in = TourCommand.class.getResourceAsStream("/aguarela/" + name)) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    }
-  }
-
-  /** The charter of the example with the embedded server replaced by the one asked for. */
-  private String onThatServer(String charter) throws BadInput {
-    String servers =
-        """
-        servers:
-          waterworks:
-            kind: %s
-            url: %s
-            login: %s
-            password: ${%s:-}
-
-        """
-            .formatted(
-                SurveyCommand.kindOf(url).kind(),
-                quoted(url),
-                quoted(login),
-                passwordEnv == null ? "WATERWORKS_PASSWORD" : passwordEnv);
-    return charter.replaceFirst(
-        "(?s)servers:\\n.*?\\n\\n", java.util.regex.Matcher.quoteReplacement(servers));
-  }
-
-  private static String quoted(String text) {
-    return "'" + text.replace("'", "''") + "'";
-  }
-
   private void title(String what, String command) {
     out.println();
     out.println("--- " + ++step + ". " + what);
     out.println("$ " + command);
     out.println();
-  }
-
-  private void buildTables() throws Refusal, IOException {
-    Charter.ServerEntry entry = entry();
-    Server kind = Surveys.kind(entry);
-    Login as = Surveys.login(entry);
-    try (Connection connection = kind.connect(as, null);
-        Statement statement = connection.createStatement()) {
-      connection.setAutoCommit(!kind.dialect().transactional());
-      for (String sql : example("tables.sql").replaceAll("(?m)^--.*$", "").split(";\\s*\\n")) {
-        if (!sql.isBlank()) {
-          statement.execute(sql);
-        }
-      }
-      if (kind.dialect().transactional()) {
-        connection.commit();
-      }
-    } catch (SQLException refused) {
-      throw new ServerException(
-          "the tables could not be made on "
-              + as.url()
-              + ": "
-              + refused.getMessage()
-              + "; the tour wants a database without these schemas",
-          refused);
-    }
   }
 
   private void settle() throws Refusal, IOException {

@@ -1,6 +1,5 @@
 package fiador.effects;
 
-import fiador.effects.Gates.OnTheWay;
 import fiador.effects.Tally.Part;
 import fiador.estate.Adjacency;
 import fiador.estate.NodeFact;
@@ -84,7 +83,7 @@ public final class Holders {
             || access.rules().has(HouseFact.ENFORCES_TIME)
             || access.accounts() != null
             || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
-    Passing acting = new Passing(node, false);
+    Passing acting = new Passing(gates, tree, throughGates::of, node, false);
     spreadBySwitching(node, acting);
     List<Holding> rows = new ArrayList<>();
     IntArrayList users = candidates(only);
@@ -95,7 +94,7 @@ public final class Holders {
       return rows;
     }
     ranked.clear();
-    Passing login = new Passing(node, true);
+    Passing login = new Passing(gates, tree, throughGates::of, node, true);
     for (int i = 0; i < users.size(); i++) {
       sortIntoStates(users.getInt(i), node, login, acting);
     }
@@ -329,7 +328,7 @@ public final class Holders {
   private void sortIntoStates(int user, int node, Passing login, Passing acting) {
     boolean superuser = isOwnSuperuser(user);
     long everything = -1;
-    long shutAtLogin = superuser && !login.closed ? 0 : login.shut(user, everything);
+    long shutAtLogin = superuser && !login.isClosed() ? 0 : login.shut(user, everything);
     boolean open = superuser || acting.lets(user);
     add(
         user,
@@ -367,39 +366,6 @@ public final class Holders {
     for (Part part : parts) {
       boolean isShut = (part.privileges() & shut) != 0;
       ranked.at(isShut ? State.BLOCKED : state).addPart(user, part);
-    }
-  }
-
-  /** Who gets through the gates to a node: those checked at login, or those checked in acting. */
-  private final class Passing {
-    private final int node;
-    private final boolean closed;
-    private final List<BitSet> holders = new ArrayList<>();
-
-    Passing(int node, boolean atLogin) {
-      this.node = node;
-      this.closed = gates.isClosed(node);
-      for (OnTheWay gate : gates.to(node, 0)) {
-        if (gate.gate().atLogin() == atLogin) {
-          holders.add(throughGates.of(gate));
-        }
-      }
-    }
-
-    boolean lets(int principal) {
-      for (BitSet set : holders) {
-        if (!set.get(Principals.PUBLIC) && !set.get(principal)) {
-          return false;
-        }
-      }
-      return true;
-    }
-
-    /** The privileges on the node that the gates keep from the principal. */
-    long shut(int principal, long wanted) {
-      boolean database = tree.kind(node) == NodeKind.DATABASE;
-      long connect = database ? Privilege.CONNECT.bit() : 0;
-      return closed ? wanted : lets(principal) ? 0 : wanted & ~connect;
     }
   }
 }

@@ -44,17 +44,15 @@ import java.util.Map;
  *        | extract(year|month|day from sum)
  * </pre>
  */
-public final class PredicateReader {
+public final class PredicateReader extends TokenCursor {
   private static final int DEEPEST = 100;
   private static final int LONGEST = 20_000;
 
-  private final List<Token> tokens;
   private final Map<Expression, Integer> places = new IdentityHashMap<>();
-  private int next;
   private int depth;
 
   private PredicateReader(List<Token> tokens) {
-    this.tokens = tokens;
+    super(tokens);
   }
 
   /**
@@ -85,27 +83,6 @@ public final class PredicateReader {
       throw reader.unexpected("\"and\", \"or\" or the end");
     }
     return new Read(expression, reader.places);
-  }
-
-  private Token token() {
-    return tokens.get(next);
-  }
-
-  private boolean skip(String wordOrSign) {
-    boolean is = token().is(wordOrSign);
-    next += is ? 1 : 0;
-    return is;
-  }
-
-  private void need(String wordOrSign) throws PredicateException {
-    if (!skip(wordOrSign)) {
-      throw unexpected("\"" + wordOrSign + "\"");
-    }
-  }
-
-  private PredicateException unexpected(String expected) {
-    return new PredicateException(
-        "found " + token().shown() + ", expected " + expected, token().at());
   }
 
   private Expression at(int place, Expression expression) {
@@ -172,7 +149,7 @@ public final class PredicateReader {
       if (token().kind() != Token.Kind.TEXT) {
         throw unexpected("a pattern in single quotes");
       }
-      return negated(not, place, new Like(left, tokens.get(next++).text()));
+      return negated(not, place, new Like(left, take().text()));
     } else if (not) {
       throw unexpected("\"in\", \"between\" or \"like\"");
     }
@@ -247,7 +224,7 @@ public final class PredicateReader {
   }
 
   private Expression unplaced(Token token) throws PredicateException {
-    next++;
+    take();
     switch (token.kind()) {
       case NUMBER:
         return number(token.text());
@@ -260,7 +237,7 @@ public final class PredicateReader {
       case WORD:
         return word(token);
       default:
-        next--;
+        back();
         throw unexpected("a column, a value or a function");
     }
   }
@@ -276,11 +253,11 @@ public final class PredicateReader {
       return inside;
     } else if (token.is("-")) {
       if (token().kind() == Token.Kind.NUMBER) {
-        return number("-" + tokens.get(next++).text());
+        return number("-" + take().text());
       }
       return new Operate(Operation.MINUS, number("0"), factor());
     }
-    next--;
+    back();
     throw unexpected("a column, a value or a function");
   }
 
@@ -319,7 +296,7 @@ public final class PredicateReader {
         }
         break;
       case "and", "or", "not", "in", "is", "like", "between", "null":
-        next--;
+        back();
         throw unexpected("a column, a value or a function");
       default:
         if (call) {
@@ -335,7 +312,7 @@ public final class PredicateReader {
 
   private Expression dated(Token token) throws PredicateException {
     ColumnType type = ColumnType.named(token.text().toLowerCase(Locale.ROOT));
-    Token literal = tokens.get(next++);
+    Token literal = take();
     try {
       return new Literal(Values.of(literal.text(), type), type);
     } catch (IllegalArgumentException not) {
@@ -345,30 +322,13 @@ public final class PredicateReader {
 
   private Expression ofUser() throws PredicateException {
     need(".");
-    Token attribute = tokens.get(next);
+    Token attribute = token();
     if (attribute.kind() != Token.Kind.WORD && attribute.kind() != Token.Kind.QUOTED) {
       throw unexpected("\"name\" or an attribute");
     }
-    next++;
+    take();
     boolean name = attribute.is("name") && attribute.kind() == Token.Kind.WORD;
     return name ? new UserName() : new Attribute(attribute.text(), ColumnType.TEXT);
-  }
-
-  /** A dotted or quoted name in parentheses. */
-  private String argument(String what) throws PredicateException {
-    need("(");
-    StringBuilder name = new StringBuilder();
-    do {
-      Token part = token();
-      boolean isName = part.kind() == Token.Kind.WORD || part.kind() == Token.Kind.QUOTED;
-      if (!isName) {
-        throw unexpected(what);
-      }
-      name.append(name.length() == 0 ? "" : ".").append(part.text());
-      next++;
-    } while (skip("."));
-    need(")");
-    return name.toString();
   }
 
   private Expression function(String name) throws PredicateException {
@@ -401,17 +361,5 @@ public final class PredicateReader {
     }
     need(")");
     return read;
-  }
-
-  private int whole(int least) throws PredicateException {
-    Token number = token();
-    if (number.kind() == Token.Kind.NUMBER && number.text().matches("\\d{1,6}")) {
-      int value = Integer.parseInt(number.text());
-      if (value >= least) {
-        next++;
-        return value;
-      }
-    }
-    throw unexpected("a whole number from " + least + " on");
   }
 }

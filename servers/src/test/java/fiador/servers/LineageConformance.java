@@ -30,7 +30,7 @@ import java.util.TreeSet;
  */
 public final class LineageConformance {
   private static final int VIEWS = 25;
-  private static final int TABLES = 3;
+  static final int TABLES = 3;
 
   /**
    * What differs between the servers.
@@ -46,7 +46,7 @@ public final class LineageConformance {
       String quote, String odd, boolean modern, String join, String text, String database) {}
 
   /** With how many rows there are of one id. */
-  private record Source(String name, List<String> columns, int rows) {}
+  record Source(String name, List<String> columns, int rows) {}
 
   private record Cell(int node, int column) {}
 
@@ -57,7 +57,7 @@ public final class LineageConformance {
   private final List<Source> sources = new ArrayList<>();
   private final List<Source> views = new ArrayList<>();
   private final Map<String, String> texts = new HashMap<>();
-  private int rows;
+  private final RandomQueries queries;
   private int said;
   private int changed;
 
@@ -67,6 +67,7 @@ public final class LineageConformance {
     this.login = login;
     this.manner = manner;
     this.random = new Random(seed);
+    this.queries = new RandomQueries(manner, random, sources);
   }
 
   /** Runs it. */
@@ -146,32 +147,15 @@ public final class LineageConformance {
     return word.toString();
   }
 
-  /** Views of views could have more rows than there is time for. */
-  private Source small() {
-    return any(sources.stream().filter(source -> source.rows() <= 2).toList());
-  }
-
-  private <T> T any(List<T> from) {
-    return from.get(random.nextInt(from.size()));
-  }
-
   /** Makes a view; false when the server refuses it. */
   private boolean view(Statement statement, int number) throws SQLException {
-    rows = 0;
     int width = 1 + random.nextInt(3);
     List<String> names = new ArrayList<>(List.of("id"));
     for (int column = 0; column < width; column++) {
       names.add(column == 0 ? "V " + number : "v" + column);
     }
-    String query =
-        switch (random.nextInt(6)) {
-          case 0 -> plain(names) + " UNION ALL " + plain(names);
-          case 1 -> inner(names);
-          case 2 -> grouped(names);
-          case 3 -> manner.modern() ? named(names) : plain(names);
-          default -> plain(names);
-        };
-    Source view = new Source("View " + number, names, rows);
+    String query = queries.query(names);
+    Source view = new Source("View " + number, names, queries.rows());
     String columns = String.join(", ", names.stream().map(this::quoted).toList());
     String sql = "CREATE VIEW " + full(view.name()) + " (" + columns + ") AS " + query;
     try {
@@ -191,97 +175,6 @@ public final class LineageConformance {
     views.add(view);
     sources.add(view);
     return true;
-  }
-
-  /** One or two sources, side by side. */
-  private String plain(List<String> names) {
-    Source one = small();
-    Source two = small();
-    boolean joined = random.nextBoolean();
-    rows += one.rows() * (joined ? two.rows() : 1);
-    List<String> all = new ArrayList<>(qualified("a", one));
-    if (joined) {
-      all.addAll(qualified("b", two));
-    }
-    StringBuilder sql = new StringBuilder("SELECT a." + quoted("id") + " AS " + quoted("id"));
-    for (String name : names.subList(1, names.size())) {
-      sql.append(", ")
-          .append(expression(all, 2, manner.modern()))
-          .append(" AS ")
-          .append(quoted(name));
-    }
-    sql.append(" FROM ").append(full(one.name())).append(" a");
-    if (joined) {
-      sql.append(" JOIN ").append(full(two.name())).append(" b ON a.").append(quoted("id"));
-      sql.append(" = b.").append(quoted("id"));
-    }
-    return sql.append(" WHERE char_length(").append(any(all)).append(") >= 0").toString();
-  }
-
-  private List<String> qualified(String alias, Source source) {
-    return source.columns().stream().skip(1).map(column -> alias + "." + quoted(column)).toList();
-  }
-
-  private String inner(List<String> names) {
-    String list = list(names);
-    return "SELECT " + list + " FROM (" + plain(names) + ") q";
-  }
-
-  private String list(List<String> names) {
-    return String.join(", ", names.stream().map(name -> "q." + quoted(name)).toList());
-  }
-
-  private String named(List<String> names) {
-    return "WITH q AS (" + plain(names) + ") SELECT " + list(names) + " FROM q";
-  }
-
-  private String grouped(List<String> names) {
-    Source one = small();
-    rows++;
-    List<String> all = qualified("a", one);
-    StringBuilder sql = new StringBuilder("SELECT a." + quoted("id") + " AS " + quoted("id"));
-    for (String name : names.subList(1, names.size())) {
-      String text = expression(all, 1, false);
-      String value =
-          switch (random.nextInt(3)) {
-            case 0 -> "concat('', count(" + text + "))";
-            case 1 -> String.format(manner.join(), text, text);
-            default -> "max(" + text + ")";
-          };
-      sql.append(", ").append(value).append(" AS ").append(quoted(name));
-    }
-    return sql + " FROM " + full(one.name()) + " a GROUP BY a." + quoted("id");
-  }
-
-  private String expression(List<String> columns, int depth, boolean window) {
-    String column = depth == 0 ? any(columns) : null;
-    if (column != null || random.nextInt(3) == 0) {
-      return column == null ? any(columns) : column;
-    }
-    String one = expression(columns, depth - 1, false);
-    String other = expression(columns, depth - 1, false);
-    Source table = sources.get(random.nextInt(TABLES));
-    String field = quoted(any(table.columns().subList(1, table.columns().size())));
-    return switch (random.nextInt(window ? 11 : 10)) {
-      case 0 -> "concat(" + one + ", " + other + ")";
-      case 1 -> "upper(" + one + ")";
-      case 2 -> "CASE WHEN " + one + " > 'm' THEN 'late' ELSE " + other + " END";
-      case 3 -> "coalesce(" + one + ", " + other + ")";
-      case 4 -> "cast(" + one + " AS CHAR(30))";
-      case 5 -> "substring(" + one + " FROM 1 FOR 3)";
-      case 6 -> "concat('n', char_length(" + one + "))";
-      case 7 -> "CASE WHEN " + one + " IS NULL THEN 'none' ELSE 'some' END";
-      case 8 -> "(SELECT max(s." + field + ") FROM " + full(table.name()) + " s)";
-      case 9 -> "'fixed'";
-      default ->
-          "max("
-              + one
-              + ") OVER (PARTITION BY "
-              + columns.get(0).charAt(0)
-              + "."
-              + quoted("id")
-              + ")";
-    };
   }
 
   private void compare(Statement statement, Access access) throws SQLException {

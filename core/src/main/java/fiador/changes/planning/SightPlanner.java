@@ -1,21 +1,15 @@
 package fiador.changes.planning;
 
-import fiador.changes.steps.DefineLookup;
 import fiador.changes.steps.FilterRows;
-import fiador.changes.steps.Guard;
-import fiador.changes.steps.LookupTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
-import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.SightSteps;
 import fiador.changes.steps.Step;
-import fiador.changes.wanted.CharterSubjects;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
-import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -30,13 +24,10 @@ import fiador.policies.TableSight;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.function.UnaryOperator;
 
 /**
@@ -105,7 +96,8 @@ final class SightPlanner {
     Map<Integer, Integer> views = views(desired);
     Set<Integer> databases = new LinkedHashSet<>();
     desired.keySet().forEach(table -> databases.add(database(table)));
-    databases.forEach(this::guarded);
+    GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);
+    databases.forEach(database -> take(guards.guarded(database)));
     List<Tree.NewView> fresh = new ArrayList<>();
     Map<Integer, ShownSafely> safe = new HashMap<>();
     desired.forEach((table, policies) -> show(table, policies, views, fresh, safe));
@@ -115,7 +107,7 @@ final class SightPlanner {
           access.sights().kept().values().stream()
               .anyMatch(each -> database(each.table()) == database && !governed.node(each.table()));
       if (!databases.contains(database) && !kept) {
-        unguard(database);
+        take(guards.unguarded(database));
       }
     }
     Access with =
@@ -168,7 +160,19 @@ final class SightPlanner {
     return open;
   }
 
+  private void take(GuardPlanner.Part part) {
+    first.addAll(part.first);
+    last.addAll(part.last);
+    problems.addAll(part.problems);
+    notes.addAll(part.notes);
+  }
+
   private int database(int node) {
+    return database(tree, node);
+  }
+
+  /** The database a node is in; the server where there are none. */
+  static int database(Tree tree, int node) {
     return Math.max(0, tree.enclosing(node, NodeKind.DATABASE));
   }
 
@@ -318,150 +322,6 @@ final class SightPlanner {
                     + where
                     + " could not be read, so policies cannot be compared: "
                     + why));
-  }
-
-  /** The guarded schema with what policies need to know. */
-  private void guarded(int database) {
-    String name = database == 0 ? null : tree.name(database);
-    if (access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
-      anonymous();
-    }
-    if (!access.sights().guards().containsKey(database)) {
-      first.add(new Guard(name, true));
-    }
-    Map<String, Map<String, List<String>>> after = new LinkedHashMap<>();
-    for (Wanted.Principal user : wanted.users()) {
-      String key = new CharterSubjects(wanted, stored).key(user.name());
-      Map<String, List<String>> values =
-          new TreeMap<>(wanted.sight().attributes().getOrDefault(user.name(), Map.of()));
-      String written = CharterSubjects.unquoted(user.name());
-      if (!key.equals(written)) {
-        values.put("name", List.of(written));
-      }
-      after.put(key, values);
-    }
-    Map<String, Map<String, List<String>>> before = new LinkedHashMap<>();
-    for (Sights.Attribute attribute : access.sights().attributes()) {
-      if (attribute.database() == database) {
-        before
-            .computeIfAbsent(attribute.user(), none -> new TreeMap<>())
-            .put(attribute.name(), attribute.values());
-      }
-    }
-    before.keySet().forEach(user -> after.putIfAbsent(user, Map.of()));
-    after.forEach(
-        (user, values) -> {
-          Map<String, List<String>> old = before.getOrDefault(user, Map.of());
-          Set<String> names = new LinkedHashSet<>(values.keySet());
-          names.addAll(old.keySet());
-          for (String attribute : names) {
-            List<String> was = old.getOrDefault(attribute, List.of());
-            List<String> is = values.getOrDefault(attribute, List.of());
-            is.stream()
-                .filter(access.rules().numbers()::isBeyond)
-                .forEach(
-                    value ->
-                        problems.add(
-                            new Problem(
-                                null,
-                                "the attribute "
-                                    + attribute
-                                    + " of "
-                                    + user
-                                    + " has more digits than "
-                                    + access.rules().kind()
-                                    + " compares exactly: "
-                                    + value)));
-            if (!Set.copyOf(was).equals(Set.copyOf(is))) {
-              first.add(new SetAttribute(name, user, attribute, was, is));
-            }
-          }
-        });
-    lookups(database, name);
-    Set<String> named = new LinkedHashSet<>();
-    wanted.sight().lookups().forEach(one -> named.add(one.name()));
-    forgetLookups(database, name, named);
-  }
-
-  private void forgetLookups(int database, String name, Set<String> but) {
-    for (Sights.LookupTable known : access.sights().lookups()) {
-      if (known.database() == database && !but.contains(known.name())) {
-        last.add(new DefineLookup(name, SightSteps.lookupTable(tree, known), null));
-      }
-    }
-  }
-
-  /**
-   * Takes a guarded schema away that nothing needs any more, piece by piece so that it can come.
-   */
-  private void unguard(int database) {
-    String name = database == 0 ? null : tree.name(database);
-    if (!mayDrop) {
-      notes.add(
-          "the schema fiador_guard"
-              + (name == null ? "" : " of database " + name)
-              + " is needed by no policy any more; --drop takes it away");
-      return;
-    }
-    for (Sights.Attribute attribute : access.sights().attributes()) {
-      if (attribute.database() == database) {
-        last.add(
-            new SetAttribute(
-                name, attribute.user(), attribute.name(), attribute.values(), List.of()));
-      }
-    }
-    forgetLookups(database, name, Set.of());
-    last.add(new Guard(name, false));
-  }
-
-  /** Whoever comes in anonymously names himself, and would have the attributes of that name. */
-  private void anonymous() {
-    for (int id = 0; id < access.principals().size(); id++) {
-      boolean nameless =
-          access.principals().isUser(id) && access.principals().name(id).startsWith("@");
-      if (nameless && !access.principals().account(id).disabled()) {
-        problems.add(
-            new Problem(
-                null,
-                "the anonymous account "
-                    + access.principals().name(id)
-                    + " lets anybody come in under any name, so no policy could rely on names: drop"
-                    + " it first"));
-      }
-    }
-  }
-
-  private void lookups(int database, String name) {
-    for (WantedSight.Lookup one : wanted.sight().lookups()) {
-      Lookup.Found key = lookup.node(one.table() + "." + one.key(), 0, true);
-      Lookup.Found value = lookup.node(one.table() + "." + one.value(), 0, true);
-      for (Lookup.Found found : List.of(key, value)) {
-        if (!found.ok() || found.column() < 0) {
-          String why = found.ok() ? one.table() + " has no such column" : found.problem();
-          problems.add(new Problem(one.place(), why));
-        }
-      }
-      if (!key.ok() || !value.ok() || database(key.id()) != database) {
-        continue;
-      }
-      LookupTable after =
-          new LookupTable(
-              one.name(),
-              Places.on(tree, key.id()),
-              columns(key.id()).get(key.column()),
-              columns(value.id()).get(value.column()));
-      LookupTable before = null;
-      boolean asMade = true;
-      for (Sights.LookupTable known : access.sights().lookups()) {
-        if (known.database() == database && known.name().equals(one.name())) {
-          before = SightSteps.lookupTable(tree, known);
-          asMade = known.asMade();
-        }
-      }
-      if (!Objects.equals(before, after) || !asMade) {
-        first.add(new DefineLookup(name, before, after));
-      }
-    }
   }
 
   /** What was made from policies that are no longer there. */

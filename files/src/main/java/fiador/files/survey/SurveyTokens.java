@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import fiador.estate.EstateBuilder;
 import fiador.estate.Names;
+import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.AccessBuilder;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -179,5 +180,27 @@ abstract class SurveyTokens {
     while (nextItem()) {
       columnNames.add(internedText());
     }
+  }
+
+  /** A kind of node by its name. */
+  final NodeKind nodeKind() throws IOException, SurveyException {
+    NodeKind kind = NodeKind.named(text());
+    if (kind == null) {
+      throw broken("there is no kind of node " + json.getText());
+    }
+    return kind;
+  }
+
+  /** The set of the columns that were read, of a node. */
+  final int columnSet(int node) throws SurveyException {
+    int[] ordinals = new int[columnNames.size()];
+    for (int i = 0; i < ordinals.length; i++) {
+      ordinals[i] = estate.columnOrdinal(node, columnNames.getInt(i));
+      if (ordinals[i] < 0) {
+        throw broken(
+            "node " + node + " has no column " + estate.names().text(columnNames.getInt(i)));
+      }
+    }
+    return builder.columnSets().intern(ordinals);
   }
 }

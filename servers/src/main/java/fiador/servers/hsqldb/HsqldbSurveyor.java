@@ -38,94 +38,7 @@ import java.util.function.Consumer;
 
 /** Reads one HSQLDB database. */
 final class HsqldbSurveyor {
-  private static final String PRINCIPALS =
-      """
-      select authorization_name, authorization_type from information_schema.authorizations
-       where authorization_name <> 'PUBLIC' order by 1
-      """;
-
-  /** The digests of an empty secret; an empty one is no secret. */
-  private static final String WITHOUT_SECRET =
-      """
-      select user_name from information_schema.system_users
-       where authentication <> 'EXTERNAL'
-         and lower(password_digest) in ('d41d8cd98f00b204e9800998ecf8427e',
-             'e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855')
-      """;
-
-  private static final String MEMBERSHIPS =
-      """
-      select grantee, role_name from information_schema.role_authorization_descriptors
-       where role_name <> 'PUBLIC' and grantee <> 'PUBLIC' order by 1, 2
-      """;
-
-  private static final String SCHEMAS =
-      "select schema_name, schema_owner from information_schema.schemata order by 1";
-
-  private static final String TABLES =
-      """
-      select table_schema, table_name, table_type from information_schema.tables order by 1, 2
-      """;
-
-  private static final String COLUMNS =
-      """
-      select table_schema, table_name, column_name, data_type from information_schema.columns
-       order by 1, 2, ordinal_position
-      """;
-
-  private static final String SEQUENCES =
-      """
-      select sequence_schema, sequence_name from information_schema.sequences order by 1, 2
-      """;
-
-  private static final String ROUTINES =
-      """
-      select r.routine_schema, r.routine_name, r.specific_name, r.security_type, p.data_type
-        from information_schema.routines r
-        left join information_schema.parameters p
-               on p.specific_schema = r.specific_schema and p.specific_name = r.specific_name
-       where r.routine_schema is not null
-       order by 1, 2, 3, p.ordinal_position
-      """;
-
-  private static final String READS =
-      """
-      select view_schema, view_name, table_schema, table_name, column_name
-        from information_schema.view_column_usage order by 1, 2, 3, 4
-      """;
-
-  private static final String QUERIES =
-      """
-      select table_schema, table_name, view_definition
-        from information_schema.views where table_schema <> 'INFORMATION_SCHEMA' order by 1, 2
-      """;
-
-  private static final String ROUTINES_READ =
-      """
-      select specific_schema, specific_name, table_schema, table_name, column_name
-        from information_schema.routine_column_usage
-       order by 1, 2, 3, 4
-      """;
-
   private static final String GUARD = "FIADOR_GUARD";
-
-  private static final String KEPT =
-      """
-      select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
-             k.stored = v.view_definition as as_made, v.view_definition as text
-        from fiador_guard.kept k
-        left join information_schema.views v
-               on (v.table_schema = k.schema_name and v.table_name = k.object_name)
-               or (v.table_schema = 'FIADOR_GUARD' and k.policies like 'lookup!_%' escape '!'
-                   and v.table_name = upper(k.object_name))
-       order by 1, 2
-      """;
-
-  private static final String EVERYBODYS_OWN =
-      """
-      select table_schema, table_name, privilege_type from information_schema.table_privileges
-       where grantee = 'PUBLIC' and table_schema = 'INFORMATION_SCHEMA'
-      """;
 
   /** All roles of a user are always on; there is nothing to switch. */
   private static final Membership ALWAYS_ON = Membership.of(false, true, false);
@@ -194,24 +107,24 @@ final class HsqldbSurveyor {
   /** Reads things and people, and the script's lines that grant something. */
   List<GrantScript.Statement> read(Connection connection, String serverName, Consumer<String> notes)
       throws SQLException {
-    Sql.rows(connection, WITHOUT_SECRET, row -> withoutSecret.add(row.getString(1)));
-    Sql.rows(connection, PRINCIPALS, this::principal);
-    Sql.rows(connection, MEMBERSHIPS, this::membership);
+    Sql.rows(connection, HsqldbQueries.WITHOUT_SECRET, row -> withoutSecret.add(row.getString(1)));
+    Sql.rows(connection, HsqldbQueries.PRINCIPALS, this::principal);
+    Sql.rows(connection, HsqldbQueries.MEMBERSHIPS, this::membership);
     estate.node(-1, NodeKind.SERVER, serverName, -1);
-    Sql.rows(connection, SCHEMAS, this::schema);
+    Sql.rows(connection, HsqldbQueries.SCHEMAS, this::schema);
     Sql.rows(
         connection,
-        COLUMNS,
+        HsqldbQueries.COLUMNS,
         row -> {
           Key key = new Key(row.getString(1), row.getString(2));
           columns.computeIfAbsent(key, fresh -> new ArrayList<>()).add(row.getString(3));
           types.computeIfAbsent(key, fresh -> new ArrayList<>()).add(type(row.getString(4)));
         });
-    Sql.rows(connection, TABLES, this::table);
-    Sql.rows(connection, SEQUENCES, this::sequence);
+    Sql.rows(connection, HsqldbQueries.TABLES, this::table);
+    Sql.rows(connection, HsqldbQueries.SEQUENCES, this::sequence);
     readRoutines(connection);
     readViews(connection);
-    Sql.rows(connection, EVERYBODYS_OWN, this::everybodysOwn);
+    Sql.rows(connection, HsqldbQueries.EVERYBODYS_OWN, this::everybodysOwn);
     boolean kept =
         relations.containsKey(new Key(GUARD, "KEPT"))
             && relations.containsKey(new Key(GUARD, "ATTRIBUTES"));
@@ -224,7 +137,7 @@ final class HsqldbSurveyor {
       builder.sights().guard(0, schemas.get(GUARD));
       new GuardReader(
               builder, 0, (schema, name) -> relations.getOrDefault(new Key(schema, name), -1))
-          .read(connection, KEPT);
+          .read(connection, HsqldbQueries.KEPT);
     }
     List<GrantScript.Statement> grants = new ArrayList<>();
     Sql.rows(
@@ -309,7 +222,7 @@ final class HsqldbSurveyor {
     Map<Key, Routine> found = new LinkedHashMap<>();
     Sql.rows(
         connection,
-        ROUTINES,
+        HsqldbQueries.ROUTINES,
         row -> {
           Key key = new Key(row.getString(1), row.getString(3));
           String name = row.getString(2);
@@ -337,8 +250,8 @@ final class HsqldbSurveyor {
   private record Reading(int view, int under) {}
 
   private void readViews(Connection connection) throws SQLException {
-    readings(connection, READS, relations);
-    readings(connection, ROUTINES_READ, routines);
+    readings(connection, HsqldbQueries.READS, relations);
+    readings(connection, HsqldbQueries.ROUTINES_READ, routines);
     Relations named =
         new Relations() {
           @Override
@@ -355,7 +268,7 @@ final class HsqldbSurveyor {
         new LineageCollector(builder, named, '"', false, name -> name.toUpperCase(Locale.ROOT));
     Sql.rows(
         connection,
-        QUERIES,
+        HsqldbQueries.QUERIES,
         row -> {
           Integer view = relations.get(new Key(row.getString(1), row.getString(2)));
           if (view != null && row.getString(3) != null) {

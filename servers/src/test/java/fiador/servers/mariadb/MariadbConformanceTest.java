@@ -181,7 +181,7 @@ class MariadbConformanceTest {
   }
 
   /** A privilege on a node or one of its columns, -1 for the node itself. */
-  private record Thing(Privilege privilege, int node, int column) {}
+  record Thing(Privilege privilege, int node, int column) {}
 
   private boolean compare(
       Login login, RandomMariadb estate, int user, List<Holding> rows, long seed)
@@ -275,7 +275,7 @@ class MariadbConformanceTest {
   }
 
   private boolean isAsked(Thing thing) {
-    return !tree.isSystem(thing.node()) && !questions(thing).isEmpty();
+    return !tree.isSystem(thing.node()) && !new MariadbQuestions(tree).of(thing).isEmpty();
   }
 
   private void look(Statement sql, State ifDone, Map<Thing, State> seen, String asker)
@@ -290,7 +290,7 @@ class MariadbConformanceTest {
             column < (byColumn ? tree.columns(node) : 0);
             column++) {
           Thing thing = new Thing(privilege, node, column);
-          String statement = questions(thing);
+          String statement = new MariadbQuestions(tree).of(thing);
           if (!statement.isEmpty()) {
             State state = outcome(sql, statement, ifDone, asker);
             if (state != null) {
@@ -339,74 +339,6 @@ class MariadbConformanceTest {
     return in
         + RandomMariadb.name(
             tree.kind(node) == NodeKind.ROUTINE ? own.substring(0, own.indexOf('(')) : own);
-  }
-
-  /** A statement that needs this privilege and no other, and changes nothing; empty if none. */
-  private String questions(Thing thing) {
-    int node = thing.node();
-    String column = thing.column() < 0 ? "" : RandomMariadb.name(tree.column(node, thing.column()));
-    return switch (tree.kind(node)) {
-      case TABLE -> onTable(thing.privilege(), path(node), column);
-      case VIEW ->
-          thing.privilege() == Privilege.SELECT
-              ? "select " + column + " from " + path(node) + " limit 0"
-              : "";
-      case SEQUENCE ->
-          switch (thing.privilege()) {
-            case SELECT -> "select previous value for " + path(node);
-            case INSERT -> "select next value for " + path(node);
-            default -> "";
-          };
-      case ROUTINE -> onRoutine(thing.privilege(), node);
-      case SCHEMA -> onSchema(thing.privilege(), RandomMariadb.name(tree.name(node)));
-      default -> "";
-    };
-  }
-
-  private static String onTable(Privilege privilege, String table, String column) {
-    return switch (privilege) {
-      case SELECT -> "select " + column + " from " + table + " limit 0";
-      case INSERT -> "insert into " + table + " (" + column + ") values (1)";
-      case UPDATE -> "update " + table + " set " + column + " = 1";
-      case DELETE -> "delete from " + table;
-      case CREATE -> "create table " + table + " (a int)";
-      case DROP -> "truncate table " + table;
-      case ALTER -> "alter table " + table + " drop column no_such, drop column nor_this";
-      case CREATE_VIEW -> "create view " + table + " as select 1";
-      case TRIGGER ->
-          "create trigger "
-              + schema(table)
-              + ".x before insert on "
-              + table
-              + " for each row set @x = 1";
-      default -> "";
-    };
-  }
-
-  private static String schema(String table) {
-    return table.substring(0, table.indexOf("`.") + 1);
-  }
-
-  private String onRoutine(Privilege privilege, int node) {
-    boolean function = !tree.name(node).startsWith("p");
-    String arguments = tree.name(node).startsWith("f") ? "(1)" : "()";
-    return switch (privilege) {
-      case EXECUTE -> (function ? "select " : "call ") + path(node) + arguments;
-      case ALTER_ROUTINE ->
-          "alter " + (function ? "function " : "procedure ") + path(node) + " comment 'x'";
-      default -> "";
-    };
-  }
-
-  private static String onSchema(Privilege privilege, String schema) {
-    return switch (privilege) {
-      case CREATE -> "create table " + schema + ".new_one (a int, a int)";
-      case CREATE_ROUTINE -> "create procedure " + schema + ".p() select 1";
-      case CREATE_TEMPORARY_TABLES ->
-          "create temporary table " + schema + ".temp_x (a int) select no_such";
-      case ALTER -> "alter database " + schema + " comment 'x'";
-      default -> "";
-    };
   }
 
   /** Tries to pass on a sample of what is and is not held. */

@@ -8,7 +8,6 @@ import fiador.effects.Holdings;
 import fiador.effects.State;
 import fiador.estate.DottedName;
 import fiador.estate.Principals;
-import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.servers.CharterTrip;
@@ -47,7 +46,7 @@ class PostgresqlConformanceTest {
   /** So often a smaller estate is tried where there is a mismatch. */
   private static final int TRIES = 60;
 
-  private record Answer(State state, boolean grantable) {}
+  record Answer(State state, boolean grantable) {}
 
   @ParameterizedTest
   @ValueSource(ints = {18})
@@ -95,7 +94,7 @@ class PostgresqlConformanceTest {
         answers.readDatabase(connection, database);
         ran.putAll(runViews(connection, answers, database));
         compareStatements(connection, answers, ours, database, mismatches);
-        compareSystem(connection, access, answers, database, mismatches);
+        SystemComparison.compare(connection, access, answers, database, mismatches);
       }
     }
     compareStates(answers, ours, ran, mismatches);
@@ -155,7 +154,7 @@ class PostgresqlConformanceTest {
     return all;
   }
 
-  private static void expand(Tree tree, String user, Holding row, Map<Right, Answer> rows) {
+  static void expand(Tree tree, String user, Holding row, Map<Right, Answer> rows) {
     String privilege = row.privilege().name();
     String path = tree.path(row.node());
     Answer answer = new Answer(row.state(), row.grantable());
@@ -349,74 +348,6 @@ class PostgresqlConformanceTest {
       Map<Right, Answer> rows, String user, String privilege, String object, String column) {
     Answer answer = rows.get(new Right(user, privilege, object, column));
     return answer != null && answer.state() == State.LIVE;
-  }
-
-  /**
-   * The server's own catalogs, for a few users: guarded against writing, mostly open to reading.
-   */
-  private static void compareSystem(
-      Connection connection,
-      Access access,
-      ServerAnswers server,
-      String database,
-      Set<String> mismatches)
-      throws Exception {
-    Holdings holdings = new Holdings(access, Clock.systemUTC(), true);
-    Tree tree = access.tree();
-    Map<Right, Answer> rows = new HashMap<>();
-    Set<String> asked = new HashSet<>();
-    for (int user = 1; user < access.principals().size() && asked.size() < 6; user += 3) {
-      String name = access.principals().name(user);
-      // who cannot connect has blocked rows also for what he would only have after a switch
-      if (access.principals().isUser(user)
-          && server.held.contains(new Right(name, "CONNECT", DottedName.quoted(database), ""))) {
-        asked.add(name);
-        for (Holding row : holdings.of(user)) {
-          if (row.columns() == null && row.state() != State.ON_REQUEST) {
-            expand(tree, name, row, rows);
-          }
-        }
-      }
-    }
-    for (Privilege privilege :
-        List.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.TRUNCATE)) {
-      fiador.servers.jdbc.Sql.rows(
-          connection,
-          "select rolname, nspname, relname, has_table_privilege(r.oid, c.oid, ?) from pg_roles r,"
-              + " pg_class c join pg_namespace n on n.oid = relnamespace where relkind in ('r', 'v')"
-              + " and nspname in ('pg_catalog', 'information_schema')",
-          row -> {
-            String path =
-                String.join(
-                    ".",
-                    DottedName.quoted(database),
-                    DottedName.quoted(row.getString(2)),
-                    DottedName.quoted(row.getString(3)));
-            Right right = new Right(row.getString(1), privilege.name(), path, "");
-            Answer answer = rows.get(right);
-            boolean onlyAfterSwitch = answer == null;
-            if (asked.contains(right.principal()) && row.getBoolean(4) == onlyAfterSwitch) {
-              boolean switched =
-                  holdings
-                      .at(access.principals().named(right.principal()), nodeAt(tree, path))
-                      .stream()
-                      .anyMatch(h -> h.privilege() == privilege && h.state() == State.ON_REQUEST);
-              if (!(row.getBoolean(4) && switched)) {
-                mismatches.add("system: " + right + ": we say " + answer);
-              }
-            }
-          },
-          privilege.name());
-    }
-  }
-
-  private static int nodeAt(Tree tree, String path) {
-    for (int node = 0; node < tree.size(); node++) {
-      if (tree.path(node).equals(path)) {
-        return node;
-      }
-    }
-    throw new AssertionError("no node " + path);
   }
 
   /** Holders of each object are the holdings on it, read from the other end. */
