@@ -169,7 +169,7 @@ public final class EstateGenerator {
       int schema = dice < 80 ? role % size.schemas : random.nextInt(size.schemas);
       int table = tableIn(schema);
       Terms terms = dice < 60 ? read : dice < 97 ? write : pass;
-      int set = dice % 25 == 3 && terms == read ? columns[dice % 2] : ColumnSets.WHOLE;
+      int set = dice % 25 == 3 && dice < 60 ? columns[dice % 2] : ColumnSets.WHOLE;
       builder.grant(firstRole + role, table, terms, set, -1);
     }
   }

@@ -140,7 +140,7 @@ public final class Commands {
   static CommandLine tree() {
     CommandLine top = new CommandLine(new Top());
     for (String name : NAMES) {
-      String[] words = name.split(" ");
+      String[] words = name.split(" ", 2);
       CommandLine above = top;
       if (words.length > 1) {
         above = top.getSubcommands().get(words[0]);

@@ -90,7 +90,7 @@ record TourExample(Path folder, String url, String login, String passwordEnv) {
     try (Connection connection = kind.connect(as, null);
         Statement statement = connection.createStatement()) {
       connection.setAutoCommit(!kind.dialect().transactional());
-      for (String sql : text("tables.sql").replaceAll("(?m)^--.*$", "").split(";\\s*\\n")) {
+      for (String sql : text("tables.sql").replaceAll("(?m)^--.*$", "").split(";\\s*\\n", -1)) {
         if (!sql.isBlank()) {
           statement.execute(sql);
         }

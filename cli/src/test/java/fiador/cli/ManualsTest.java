@@ -2,6 +2,7 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -62,7 +63,7 @@ class ManualsTest {
             + "; COMP_WORDS=(fiador tra); COMP_CWORD=1; _complete_fiador; echo ${COMPREPLY[*]};"
             + " COMP_WORDS=(fiador review st); COMP_CWORD=2; _complete_fiador; echo ${COMPREPLY[*]}";
     Process bash = new ProcessBuilder("bash", "-c", asks).redirectErrorStream(true).start();
-    String said = new String(bash.getInputStream().readAllBytes());
+    String said = new String(bash.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(bash.waitFor(20, TimeUnit.SECONDS)).isTrue();
     assertThat(said.lines()).containsExactly("trace", "status");
   }

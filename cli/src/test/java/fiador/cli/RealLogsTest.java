@@ -19,6 +19,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -37,7 +38,7 @@ class RealLogsTest {
     }
   }
 
-  private static TreeSet<String> uses(Access access, Path log) throws Exception {
+  private static Set<String> uses(Access access, Path log) throws Exception {
     Evidence evidence = UsageReader.read(access, List.of(log), note -> {});
     assertThat(evidence).as("%s", log).isNotNull();
     TreeSet<String> found = new TreeSet<>();

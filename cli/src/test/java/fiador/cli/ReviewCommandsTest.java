@@ -14,6 +14,7 @@ import fiador.findings.check.Finding;
 import fiador.grants.Access;
 import fiador.servers.Servers;
 import fiador.servers.kind.Dialect;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -265,7 +266,7 @@ class ReviewCommandsTest {
             .directory(folder.toFile())
             .redirectErrorStream(true)
             .start();
-    String said = new String(git.getInputStream().readAllBytes());
+    String said = new String(git.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(git.waitFor()).as(said).isZero();
     new ProcessBuilder("git", "apply", "trim.patch").directory(folder.toFile()).start().waitFor();
     assertThat(Files.readString(folder.resolve("users.yaml"))).contains("roles: [metering_write]");

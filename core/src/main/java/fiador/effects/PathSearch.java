@@ -130,7 +130,7 @@ final class PathSearch {
         .int2IntEntrySet()
         .forEach(
             hop -> {
-              int reached = after(phase, start, hop.getIntValue());
+              int reached = after(phase, hop.getIntValue());
               if (reached >= 0) {
                 found.add(hop.getIntKey() * PHASES + reached);
               }
@@ -144,7 +144,7 @@ final class PathSearch {
     return found;
   }
 
-  private static int after(int phase, boolean start, int options) {
+  private static int after(int phase, int options) {
     boolean set = (options & 1) != 0;
     boolean on = (options & 2) != 0;
     return switch (phase) {

@@ -52,7 +52,7 @@ public final class Adjacency {
     int behind = start[start.length - 1];
     all.forEach(
         (id, run) -> {
-          long from = behind + places.size();
+          long from = (long) behind + places.size();
           places.addElements(places.size(), run);
           where.put((int) id, from << 32 | (behind + places.size()));
         });

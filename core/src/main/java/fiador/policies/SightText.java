@@ -41,25 +41,7 @@ public final class SightText {
   }
 
   private static void line(StringBuilder text, String... fields) {
-    for (int i = 0; i < fields.length; i++) {
-      String plain = fields[i].replace("\\", "\\\\").replace("\t", "\\t");
-      text.append(i == 0 ? "" : "\t").append(plain.replace("\n", "\\n").replace("\r", "\\r"));
-    }
-    text.append('\n');
-  }
-
-  private static String field(String escaped) {
-    StringBuilder plain = new StringBuilder();
-    for (int i = 0; i < escaped.length(); i++) {
-      char c = escaped.charAt(i);
-      if (c == '\\' && i + 1 < escaped.length()) {
-        char what = escaped.charAt(++i);
-        plain.append(what == 't' ? '\t' : what == 'n' ? '\n' : what == 'r' ? '\r' : what);
-      } else {
-        plain.append(c);
-      }
-    }
-    return plain.toString();
+    text.append(Fields.join(fields)).append('\n');
   }
 
   /**
@@ -71,14 +53,11 @@ public final class SightText {
   public static TableSight read(String text, List<SafeColumn> columns) {
     List<RowPolicy> rows = new ArrayList<>();
     List<ColumnMask> masks = new ArrayList<>();
-    for (String line : text.split("\n")) {
+    for (String line : text.split("\n", -1)) {
       if (line.isEmpty()) {
         continue;
       }
-      String[] fields = line.split("\t", -1);
-      for (int i = 0; i < fields.length; i++) {
-        fields[i] = field(fields[i]);
-      }
+      String[] fields = Fields.of(line);
       if (fields[0].equals("mask") && fields.length == 5) {
         masks.add(
             new ColumnMask(

@@ -48,7 +48,7 @@ public final class PredicateReader extends TokenCursor {
   private static final int DEEPEST = 100;
   private static final int LONGEST = 20_000;
 
-  private final Map<Expression, Integer> places = new IdentityHashMap<>();
+  private final IdentityHashMap<Expression, Integer> places = new IdentityHashMap<>();
   private int depth;
 
   private PredicateReader(List<Token> tokens) {

@@ -350,6 +350,8 @@ final class RoleCover {
   }
 
   /** Gives a user no role whose privileges he has from his other roles anyhow. */
+  // two roles may give the same to the same users
+  @SuppressWarnings("ReferenceEquality")
   private List<Role> tidied(List<Role> roles) {
     List<Role> tidy = new ArrayList<>();
     roles.forEach(role -> tidy.add(new Role(role.privileges(), (BitSet) role.users().clone())));

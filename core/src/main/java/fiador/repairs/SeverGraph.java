@@ -159,7 +159,7 @@ final class SeverGraph {
   }
 
   private static long sum(IntCollection principals, IntToLongFunction of) {
-    return principals.intStream().mapToLong(of::applyAsLong).sum();
+    return principals.intStream().mapToLong(of).sum();
   }
 
   /** How much comes with a role: each privilege on each thing. */
@@ -168,7 +168,7 @@ final class SeverGraph {
   }
 
   private long own(int role) {
-    long count = tree.owned().to(role) - tree.owned().from(role);
+    long count = (long) tree.owned().to(role) - tree.owned().from(role);
     var rows = grants.byGrantee();
     for (int place = rows.from(role); place < rows.to(role); place++) {
       int row = rows.row(place);

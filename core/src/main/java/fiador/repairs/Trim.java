@@ -19,7 +19,6 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
 
@@ -100,7 +99,7 @@ public final class Trim {
     List<Cut> cuts = new ArrayList<>();
     add(access, proposed.stream().filter(suspect.negate()).toList(), cuts, needs, clock);
     add(access, proposed.stream().filter(suspect).toList(), cuts, needs, clock);
-    Map<Cut, Integer> place = new IdentityHashMap<>();
+    IdentityHashMap<Cut, Integer> place = new IdentityHashMap<>();
     proposed.forEach(cut -> place.put(cut, place.size()));
     cuts.sort(Comparator.comparingInt(place::get));
     return cuts;

@@ -88,7 +88,7 @@ public final class Reviewers {
     Identity person = byAccount.get(folded(user));
     Identity asked = byAccount.get(folded(reviewer));
     return folded(reviewer).equals(folded(user))
-        || person != null && (person == asked || person.name().equalsIgnoreCase(reviewer));
+        || person != null && (person.equals(asked) || person.name().equalsIgnoreCase(reviewer));
   }
 
   /** The owner of a schema: a user, or the one user who has the role that owns it. */

@@ -20,6 +20,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeSet;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -58,7 +59,7 @@ class ChangePropertiesTest {
   void whatPeopleGainAndLoseIsWhatComparingEverythingFinds(@ForAll long seed) {
     Access before = RandomAccess.of(seed);
     Outcome.Result outcome = change(before, seed);
-    assertThat(texts(PeopleEffects.of(before, outcome, NOW), outcome.after()))
+    assertThat(changed(PeopleEffects.of(before, outcome, NOW)))
         .isEqualTo(allDifferences(before, outcome.after()));
   }
 
@@ -82,7 +83,7 @@ class ChangePropertiesTest {
 
   private record Cell(int user, String what, int node, int column) {}
 
-  private static TreeSet<String> texts(List<Change> changes, Access after) {
+  private static Set<String> changed(List<Change> changes) {
     TreeSet<String> found = new TreeSet<>();
     for (Change change : changes) {
       int column = change.columns() == null ? -1 : change.columns().nextSetBit(0);
@@ -101,7 +102,8 @@ class ChangePropertiesTest {
   }
 
   /** Brute force: every holding of everybody before and after, column by column. */
-  private static TreeSet<String> allDifferences(Access before, Access after) {
+  @SuppressWarnings("ReferenceEquality")
+  private static Set<String> allDifferences(Access before, Access after) {
     Map<Cell, Object[]> cells = new HashMap<>();
     for (Access access : List.of(before, after)) {
       Holdings holdings = new Holdings(access, NOW, false);

@@ -78,7 +78,7 @@ public final class TinyEstate {
   public TinyEstate table(String path, String owner, String... columns) {
     owned(NodeKind.TABLE, path, owner);
     for (String column : columns) {
-      String[] parts = column.split(":");
+      String[] parts = column.split(":", 2);
       estate.column(parts[0]).type(ColumnType.named(parts[1]));
     }
     return this;

@@ -108,7 +108,8 @@ class HistoryPropertiesTest {
       held.merge(
           what(access, row),
           how(row),
-          (best, worse) -> best.split(" ")[0] + " " + (best.endsWith("true") || row.grantable()));
+          (best, worse) ->
+              best.split(" ", 2)[0] + " " + (best.endsWith("true") || row.grantable()));
     }
     return held;
   }

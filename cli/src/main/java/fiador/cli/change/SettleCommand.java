@@ -5,6 +5,7 @@ import fiador.changes.steps.Step;
 import fiador.cli.shell.Change;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.Terminal;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
@@ -108,7 +109,7 @@ public final class SettleCommand extends Change {
   }
 
   private static SettleRun.Secrets secrets(Access before, List<Step> steps) throws BadInput {
-    Console console = System.console();
+    Console console = Terminal.console();
     NewSecrets.Ask ask =
         console == null ? null : user -> console.readPassword("secret of the new user %s: ", user);
     return NewSecrets.of(before, steps, ask);

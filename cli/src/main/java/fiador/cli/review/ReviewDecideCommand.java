@@ -2,6 +2,7 @@ package fiador.cli.review;
 
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.Terminal;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewBook.Said;
 import fiador.files.sheets.SheetReader;
@@ -61,7 +62,7 @@ public final class ReviewDecideCommand extends ReviewStep {
     if (!keys.isEmpty() || answer != null) {
       return single(review);
     }
-    Console console = System.console();
+    Console console = Terminal.console();
     if (console == null) {
       throw new BadInput("this is no terminal to ask on; give --line and --answer, or a sheet");
     }

@@ -86,7 +86,7 @@ final class ReviewLines {
               ReviewText.person(access, draft),
               ReviewText.may(access, draft),
               ReviewText.through(access, draft, now),
-              said(draft, since.get(draft)),
+              said(since.get(draft)),
               evidence == null ? "" : used == null ? "not seen" : day(used),
               Drafting.findings(draft, findings.open()),
               draft.facts()));
@@ -112,7 +112,7 @@ final class ReviewLines {
     return LocalDate.ofInstant(instant, ZoneOffset.UTC).toString();
   }
 
-  private String said(Draft draft, Instant since) {
+  private String said(Instant since) {
     return since == null ? "" : since.equals(Instant.MIN) ? "longer" : day(since);
   }
 

@@ -138,7 +138,7 @@ public final class Options {
     }
 
     @Override
-    @SuppressWarnings("unchecked")
+    @SuppressWarnings({"unchecked", "TypeParameterUnusedInFormals"})
     public <V> V get() {
       return (V) last;
     }

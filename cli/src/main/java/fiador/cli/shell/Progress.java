@@ -21,7 +21,7 @@ public interface Progress extends AutoCloseable {
    */
   static Progress of(String what, long all, String unit, Common command) {
     // both ends of a console are a terminal, and what goes on does not get into a file
-    return System.console() == null || command.quiet
+    return Terminal.console() == null || command.quiet
         ? silent()
         : shown(what, all, unit, command.terminal);
   }

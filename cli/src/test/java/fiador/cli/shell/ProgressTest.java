@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.cli.ask.CheckCommand;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import org.junit.jupiter.api.Test;
 
 class ProgressTest {
@@ -15,11 +16,14 @@ class ProgressTest {
   void saysHowFarItHasCome() throws Exception {
     try (Progress progress = Progress.shown("settling", 40, "steps", err)) {
       progress.more(10);
-      for (int i = 0; i < 200 && !bytes.toString().contains("25%"); i++) {
+      for (int i = 0; i < 200 && !bytes.toString(StandardCharsets.UTF_8).contains("25%"); i++) {
         Thread.sleep(20);
       }
     }
-    assertThat(bytes.toString()).contains("settling").contains("25%").contains("10/40");
+    assertThat(bytes.toString(StandardCharsets.UTF_8))
+        .contains("settling")
+        .contains("25%")
+        .contains("10/40");
   }
 
   @Test

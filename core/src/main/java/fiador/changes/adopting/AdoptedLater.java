@@ -15,7 +15,6 @@ import java.util.function.ObjIntConsumer;
  * a schema gives the same, a charter need not name them: "later" means just these.
  */
 final class AdoptedLater {
-  private final Access access;
   private final Tree tree;
   private final Map<Place, Map<Integer, Long>> given = new LinkedHashMap<>();
 
@@ -25,7 +24,6 @@ final class AdoptedLater {
   record Later(int in, NodeKind kind, long privileges, boolean option) {}
 
   AdoptedLater(Access access, int grantee) {
-    this.access = access;
     this.tree = access.tree();
     for (LaterGrant later : access.later()) {
       boolean inSchema =

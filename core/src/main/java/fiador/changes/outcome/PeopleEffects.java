@@ -180,8 +180,8 @@ public final class PeopleEffects {
             change.columns(),
             whole.was() == null ? change.was() : better(change.was(), whole.was()),
             whole.is() == null ? change.is() : better(change.is(), whole.is()),
-            change.couldGrant() | whole.couldGrant(),
-            change.canGrant() | whole.canGrant());
+            change.couldGrant() || whole.couldGrant(),
+            change.canGrant() || whole.canGrant());
   }
 
   /**
@@ -307,8 +307,8 @@ public final class PeopleEffects {
             columns,
             was,
             is,
-            isBefore ? so.couldGrant() | row.grantable() : so.couldGrant(),
-            isBefore ? so.canGrant() : so.canGrant() | row.grantable()));
+            isBefore ? so.couldGrant() || row.grantable() : so.couldGrant(),
+            isBefore ? so.canGrant() : so.canGrant() || row.grantable()));
   }
 
   private static State better(State one, State other) {

@@ -273,8 +273,7 @@ final class SightDemands {
     for (Ranked one : ranked) {
       for (Ranked other : ranked) {
         boolean same =
-            one != other
-                && one.rank() == other.rank()
+            one.rank() == other.rank()
                 && one.mask().column().equals(other.mask().column())
                 && one.mask().policy().compareTo(other.mask().policy()) < 0;
         String both =

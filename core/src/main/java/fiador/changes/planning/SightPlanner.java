@@ -14,7 +14,6 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.Lookup;
 import fiador.grants.Sights;
 import fiador.grants.rules.HouseFact;
 import fiador.policies.RowPolicy;
@@ -41,7 +40,6 @@ final class SightPlanner {
 
   private final Access access;
   private final Tree tree;
-  private final Lookup lookup;
   private final Wanted wanted;
   private final Governed governed;
   private final boolean mayDrop;
@@ -79,7 +77,6 @@ final class SightPlanner {
     this.mayDrop = mayDrop;
     this.access = access;
     this.tree = access.tree();
-    this.lookup = new Lookup(access);
     this.wanted = wanted;
     this.governed = governed;
     this.stored = stored;

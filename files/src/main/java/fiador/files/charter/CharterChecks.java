@@ -105,7 +105,7 @@ final class CharterChecks {
     }
     Set<String> under = held(umbrella.includes());
     for (RoleEntry role : draft.roles.values()) {
-      if (role != umbrella && !under.contains(role.name().text()) && !isSealed(role)) {
+      if (!role.equals(umbrella) && !under.contains(role.name().text()) && !isSealed(role)) {
         mistakes.add(
             role.name().place(),
             "role "

@@ -254,7 +254,7 @@ public final class CharterReader extends Shapes {
 
   /** Whether a comma between two may have been meant to stand in a sentence. */
   private static boolean isBesides(Scalar one, Scalar other) {
-    return one != other
+    return !one.equals(other)
         && !one.quoted()
         && !other.quoted()
         && one.place().line() == other.place().line();

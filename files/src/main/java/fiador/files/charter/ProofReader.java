@@ -108,7 +108,7 @@ final class ProofReader {
 
   private static List<Who> names(String text) {
     List<Who> found = new ArrayList<>();
-    for (String part : text.split(" and |, ?")) {
+    for (String part : text.split(" and |, ?", 0)) {
       found.add(new Who(part.strip().replaceFirst("^(user|role) ", "")));
     }
     return found;

@@ -132,7 +132,7 @@ public final class IdentityReader {
     int number = 0;
     int begun = 0;
     String whole = "";
-    for (String line : (text + "\n.").split("\r?\n")) {
+    for (String line : (text + "\n.").split("\r?\n", -1)) {
       number++;
       if (line.startsWith(" ")) {
         whole += whole.length() < LONGEST_NAME ? line.substring(1) : "";

@@ -42,7 +42,7 @@ public final class Journal implements AutoCloseable {
   private final FileChannel file;
 
   /** Where each step stands: by what it is, not by what it says, since two may say the same. */
-  private final Map<Step, Integer> places = new IdentityHashMap<>();
+  private final IdentityHashMap<Step, Integer> places = new IdentityHashMap<>();
 
   private Journal(FileChannel file, List<Step> steps) {
     this.file = file;

@@ -1,5 +1,7 @@
 package fiador.files.ledger;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
@@ -24,6 +26,8 @@ import java.util.Optional;
  * killed half-way leaves what was there before.
  */
 public final class Ledger implements AutoCloseable {
+  private static final ObjectMapper JSON = new ObjectMapper();
+
   /** What stands before a change's name of which nothing lasts. */
   private static final String REFUSED = "refused ";
 
@@ -223,8 +227,7 @@ public final class Ledger implements AutoCloseable {
               what,
               by,
               micros(began),
-              // no statement has this in it: it is no character of any text
-              String.join("\u001e", statements));
+              JSON.writeValueAsString(statements));
           return id;
         });
   }
@@ -267,9 +270,21 @@ public final class Ledger implements AutoCloseable {
                           row.getString("run_by"),
                           instant(row.getLong("began")),
                           end,
-                          statements.isEmpty() ? List.of() : List.of(statements.split("\u001e")));
+                          statements(statements));
                     })
                 .list());
+  }
+
+  /** As they are kept; ledgers of the first release joined them by a character. */
+  private static List<String> statements(String kept) {
+    if (!kept.startsWith("[")) {
+      return kept.isEmpty() ? List.of() : List.of(kept.split("\u001e", -1));
+    }
+    try {
+      return List.of(JSON.readValue(kept, String[].class));
+    } catch (JsonProcessingException damaged) {
+      throw new IllegalStateException("the ledger has a change that cannot be read", damaged);
+    }
   }
 
   private static long micros(Instant instant) {

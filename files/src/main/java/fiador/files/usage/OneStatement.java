@@ -258,7 +258,7 @@ final class OneStatement {
     if (!namesInQuotes()) {
       return;
     }
-    for (String piece : asked.text().split("'")) {
+    for (String piece : asked.text().split("'", -1)) {
       List<Word> name = SqlWords.of(piece).stream().filter(Word::isName).limit(3).toList();
       for (int node : name.isEmpty() ? new IntArrayList() : relations.of(name, asked.database())) {
         if (tree.kind(node) == NodeKind.SEQUENCE) {

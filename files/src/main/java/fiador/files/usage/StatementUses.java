@@ -1,6 +1,5 @@
 package fiador.files.usage;
 
-import fiador.estate.Tree;
 import fiador.evidence.EvidenceBuilder;
 import fiador.files.usage.SqlWords.Word;
 import fiador.grants.Access;
@@ -14,7 +13,6 @@ import java.util.List;
  */
 final class StatementUses {
   private final Access access;
-  private final Tree tree;
   private final EvidenceBuilder evidence;
   private final Relations relations;
 
@@ -25,7 +23,6 @@ final class StatementUses {
 
   StatementUses(Access access, EvidenceBuilder evidence) {
     this.access = access;
-    this.tree = access.tree();
     this.evidence = evidence;
     this.relations = new Relations(access);
   }

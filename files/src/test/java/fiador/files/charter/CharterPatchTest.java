@@ -11,6 +11,7 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Membership;
 import fiador.grants.rules.PostgresqlRules;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -61,7 +62,7 @@ class CharterPatchTest {
             .directory(folder.toFile())
             .redirectErrorStream(true)
             .start();
-    String said = new String(git.getInputStream().readAllBytes());
+    String said = new String(git.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(git.waitFor()).as(said + "\n" + result.text()).isZero();
     return Files.readAllLines(folder.resolve("roles.yaml"));
   }

@@ -19,6 +19,7 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
@@ -58,7 +59,7 @@ final class UsageReaderTest {
   }
 
   /** Uses as {@code ines select d.s.t.phone}. */
-  private static TreeSet<String> uses(Access access, Evidence evidence) {
+  private static Set<String> uses(Access access, Evidence evidence) {
     TreeSet<String> found = new TreeSet<>();
     for (Use use : evidence.uses().keySet()) {
       String column =
@@ -76,7 +77,7 @@ final class UsageReaderTest {
     return found;
   }
 
-  private TreeSet<String> ofStatement(String sql) throws Exception {
+  private Set<String> ofStatement(String sql) throws Exception {
     String line =
         "{\"at\":\"2026-11-01T08:00:00Z\",\"user\":\"ines\",\"statement\":\""
             + sql.replace("\\", "\\\\").replace("\"", "\\\"").replace("\n", "\\n")

@@ -143,7 +143,7 @@ public final class Shown {
   }
 
   private static String age(Duration age) {
-    long seconds = Math.max(0, age.getSeconds());
+    long seconds = Math.max(0, age.toSeconds());
     if (seconds < 120) {
       return seconds + " s";
     } else if (seconds < 7200) {

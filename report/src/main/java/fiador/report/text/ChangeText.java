@@ -14,7 +14,6 @@ import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -258,11 +257,9 @@ public final class ChangeText {
       return String.join(", ", parts);
     }
     Map<String, Integer> counts = new TreeMap<>();
-    Set<String> containers = new LinkedHashSet<>();
     for (int node : nodes) {
       NodeKind kind = tree.kind(node);
       String in = kind.isObject() ? " in " + shown.path(tree.parent(node)) : "";
-      containers.add(in);
       counts.merge(kind.contractName() + "\0" + in, 1, Integer::sum);
     }
     List<String> parts = new ArrayList<>();

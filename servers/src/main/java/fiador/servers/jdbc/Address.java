@@ -75,7 +75,7 @@ public final class Address {
     if (url.startsWith(HSQLDB) && !isRemoteCall() || !hosts.find()) {
       return true;
     }
-    for (String host : hosts.group(1).split(",")) {
+    for (String host : hosts.group(1).split(",", 0)) {
       String name = host.replaceFirst(":\\d*$", "");
       boolean local =
           name.isEmpty()

@@ -39,6 +39,7 @@ public interface Times {
   LocalDateTime in(ResultSet row, int at) throws SQLException;
 
   /** A calendar without zones that is Gregorian all the way back, as servers' are. */
+  @SuppressWarnings("JavaUtilDate")
   private static Calendar proleptic() {
     GregorianCalendar calendar = new GregorianCalendar(TimeZone.getTimeZone("UTC"), Locale.ROOT);
     calendar.setGregorianChange(new Date(Long.MIN_VALUE));

@@ -2,6 +2,7 @@ package fiador.servers.kind;
 
 import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
+import fiador.policies.Fields;
 import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -60,7 +61,7 @@ public final class GuardReader {
             if (table < 0 || row.getString("text") == null) {
               return;
             }
-            String[] parts = policies.substring(LOOKUP.length()).split("\t");
+            String[] parts = Fields.of(policies.substring(LOOKUP.length()));
             builder
                 .sights()
                 .lookup(

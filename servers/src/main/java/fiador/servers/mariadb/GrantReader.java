@@ -101,7 +101,7 @@ final class GrantReader {
 
   private static long privileges(String set) {
     long bits = 0;
-    for (String word : set.split(",")) {
+    for (String word : set.split(",", -1)) {
       Privilege privilege =
           word.equals("Delete versioning rows")
               ? Privilege.DELETE_HISTORY
@@ -143,7 +143,8 @@ final class GrantReader {
    */
   private static String onceDecoded(String name) {
     ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-    for (char c : name.toCharArray()) {
+    for (int i = 0; i < name.length(); i++) {
+      char c = name.charAt(i);
       // the server's latin1 is this code page, with the gaps filled
       byte[] one = c <= 0xff ? new byte[] {(byte) c} : String.valueOf(c).getBytes(LETTERS);
       bytes.writeBytes(one);
@@ -181,7 +182,7 @@ final class GrantReader {
               ordinals
                   .computeIfAbsent(node, catalog.estate()::columnOrdinals)
                   .get(row.getString("Column_name"));
-          for (String word : row.getString("Column_priv").split(",")) {
+          for (String word : row.getString("Column_priv").split(",", -1)) {
             Privilege privilege = Privilege.named(word);
             if (ordinal != null && privilege != null) {
               found

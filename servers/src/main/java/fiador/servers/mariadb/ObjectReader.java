@@ -179,7 +179,7 @@ final class ObjectReader {
     }
     int node = catalog.node(schema, table);
     if (node < 0) {
-      node = table(in, schema, table, row.getString(3), sources.get(List.of(schema, table)));
+      node = table(in, table, row.getString(3), sources.get(List.of(schema, table)));
       catalog.node(node, schema, table);
     }
     if (row.getString(4) != null && estate.kind(node) != NodeKind.SEQUENCE) {
@@ -204,7 +204,7 @@ final class ObjectReader {
     };
   }
 
-  private int table(int in, String schema, String name, String type, ViewSource view) {
+  private int table(int in, String name, String type, ViewSource view) {
     NodeKind kind =
         switch (type) {
           case "VIEW", "SYSTEM VIEW" -> NodeKind.VIEW;

@@ -12,6 +12,7 @@ import fiador.changes.steps.SightCases;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.policies.ColumnMask;
+import fiador.policies.Fields;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
 import fiador.predicates.Expression;
@@ -149,7 +150,7 @@ public abstract class SightStatements implements SightCases<List<String>> {
     }
     statements.addAll(openGuarded(name));
     String kept =
-        GuardReader.LOOKUP + after.name() + "\t" + after.key().name() + "\t" + after.value().name();
+        GuardReader.LOOKUP + Fields.join(after.name(), after.key().name(), after.value().name());
     String stored =
         storedView(sql.literal(alias(PredicateSql.GUARD)), sql.literal(alias(lookupView(after))));
     statements.add(keep(view, after.table(), kept, stored));

@@ -94,15 +94,15 @@ final class AclReader {
   /** The rights on the databases themselves; pg_database_owner there means each database's own. */
   void readDatabases(Connection connection, Map<Integer, Database> byNode) throws SQLException {
     Grouped grouped =
-        new Grouped(catalog.databases()::get, (oid, node) -> byNode.get(node).principal(oid));
+        new Grouped(catalog.databases(), (oid, node) -> byNode.get(node).principal(oid));
     Sql.rows(connection, DATABASES, grouped::row);
     grouped.finish();
   }
 
   void read(Connection connection, Database database) throws SQLException {
-    readInto(connection, SCHEMAS, database, database.schemas()::get);
-    readInto(connection, RELATIONS, database, database.relations()::get);
-    readInto(connection, ROUTINES, database, database.routines()::get);
+    readInto(connection, SCHEMAS, database, database.schemas());
+    readInto(connection, RELATIONS, database, database.relations());
+    readInto(connection, ROUTINES, database, database.routines());
     readColumns(connection, database);
     readLater(connection, database);
   }

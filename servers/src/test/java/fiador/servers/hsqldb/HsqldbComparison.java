@@ -20,7 +20,6 @@ import java.util.Set;
 
 /** What one user holds, by us and by trying. */
 final class HsqldbComparison {
-  private final Access access;
   private final Tree tree;
   private final String user;
   private final Connection session;
@@ -37,7 +36,6 @@ final class HsqldbComparison {
       Connection session,
       Connection nobody,
       Set<String> mismatches) {
-    this.access = access;
     this.estate = estate;
     this.tree = access.tree();
     this.user = user;

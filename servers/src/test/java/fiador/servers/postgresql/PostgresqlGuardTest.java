@@ -162,7 +162,7 @@ final class PostgresqlGuardTest {
       try (Connection admin = RealPostgresql.connect(root, "kept");
           Statement grant = admin.createStatement()) {
         grant.execute("GRANT SELECT ON fiador_guard.attributes, fiador_guard.kept TO reader");
-        assertThat(kept(reader).attributes()).singleElement();
+        assertThat(kept(reader).attributes()).hasSize(1);
         grant.execute("REVOKE ALL ON fiador_guard.attributes, fiador_guard.kept FROM reader");
       }
       make.execute("DROP DATABASE kept");

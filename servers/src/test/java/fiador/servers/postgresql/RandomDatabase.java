@@ -47,7 +47,7 @@ final class RandomDatabase {
   private void schemas() throws SQLException {
     schemas.add("public");
     for (int i = 0; i < 5; i++) {
-      String name = estate.q(estate.odd("s", i));
+      String name = RandomEstate.q(estate.odd("s", i));
       schemas.add(name);
       sql(
           "CREATE SCHEMA "
@@ -89,7 +89,7 @@ final class RandomDatabase {
   }
 
   private void object(int i) throws SQLException {
-    String name = estate.any(schemas) + "." + estate.q(estate.odd("o", i));
+    String name = estate.any(schemas) + "." + RandomEstate.q(estate.odd("o", i));
     int dice = i < 12 ? 0 : estate.random.nextInt(12);
     switch (dice) {
       case 0, 1, 2, 3 -> {
