@@ -43,13 +43,13 @@ public final class ReviewBench {
     long[] times = new long[USERS];
     for (int i = 0; i < USERS; i++) {
       int user = 1 + i * (size.users / USERS);
-      List<Holding> his = holdings.of(user);
+      List<Holding> theirs = holdings.of(user);
       Holding one =
-          his.stream()
+          theirs.stream()
               .filter(row -> row.privilege() == Privilege.SELECT)
-              .skip(Math.max(0, his.size() / 3 - 1))
+              .skip(Math.max(0, theirs.size() / 3 - 1))
               .findFirst()
-              .orElse(his.get(0));
+              .orElse(theirs.get(0));
       long start = System.nanoTime();
       new Sever(access, Clock.systemUTC()).of(user, one.privilege(), one.node(), -1);
       times[i] = System.nanoTime() - start;

@@ -43,16 +43,16 @@ public final class TrimBench {
         result.gap().effects().stream().mapToInt(each -> each.user()).distinct().count());
   }
 
-  /** Some users, each of whom used some of what he holds. */
+  /** Some users, each of whom used some of what they hold. */
   private static Evidence evidence(Access access) {
     Random random = new Random(1);
     Holdings holdings = new Holdings(access, Clock.systemUTC(), false);
     EvidenceBuilder evidence = new EvidenceBuilder(access);
     for (int i = 0; i < ACTIVE_USERS; i++) {
       int user = 1 + random.nextInt(access.principals().size() - 1);
-      List<Holding> his = access.principals().isUser(user) ? holdings.of(user) : List.of();
-      for (int use = 0; use < USES && !his.isEmpty(); use++) {
-        Holding one = his.get(random.nextInt(his.size()));
+      List<Holding> theirs = access.principals().isUser(user) ? holdings.of(user) : List.of();
+      for (int use = 0; use < USES && !theirs.isEmpty(); use++) {
+        Holding one = theirs.get(random.nextInt(theirs.size()));
         if (one.state().works()) {
           int column = one.columns() == null ? Evidence.ALL : one.columns().nextSetBit(0);
           evidence.use(user, one.privilege(), one.node(), column, Instant.EPOCH);

@@ -181,7 +181,7 @@ final class TourCommand extends Common {
     write(folder.resolve("policies.yaml"), TourExample.text("policies.yaml"));
     out.println();
     out.println(
-        "A file policies.yaml comes into the charter: everybody sees the districts that are his, by an\n"
+        "A file policies.yaml comes into the charter: everybody sees the districts that are theirs, by an\n"
             + "attribute or a desk; phones, mails and bank accounts are masked for all but billing.");
     show("Do it.", quiet(new SettleCommand()), here);
     boolean live = Surveys.kind(example().entry()).dialect().become("somebody") != null;

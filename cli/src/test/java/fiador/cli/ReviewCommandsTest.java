@@ -236,7 +236,7 @@ class ReviewCommandsTest {
             script.toString());
     assertThat(program.code).isEqualTo(1);
     assertThat(program.out)
-        .contains("nobody loses what he used")
+        .contains("nobody loses what they used")
         .contains("102 statements from 2026-08-10");
     assertThat(Files.readString(script)).contains("REVOKE \"metering_write\" FROM \"meter_robot\"");
   }

@@ -80,7 +80,7 @@ public record Gap(
         notes.add(
             before.tree().path(table)
                 + " shows nobody any row while this is carried out, because half-way somebody"
-                + " would see rows or values that he sees neither before nor after");
+                + " would see rows or values that they see neither before nor after");
       }
     }
     return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
@@ -89,7 +89,7 @@ public record Gap(
   private static String onTheWay(Access after, List<Change> held) {
     Change first = held.get(0);
     long users = held.stream().map(Change::user).distinct().count();
-    return "no order of the statements keeps everybody within what he holds before or after: for a"
+    return "no order of the statements keeps everybody within what they hold before or after: for a"
         + " moment "
         + after.principals().name(first.user())
         + " may "

@@ -77,7 +77,7 @@ public sealed interface Obstacle {
    * @param container where
    * @param privilege what is needed there, a single bit
    * @param atLogin whether it is needed already to log in
-   * @param who the user, or the role he would have to switch to, that lacks it
+   * @param who the user, or the role they would have to switch to, that lacks it
    */
   record MissingGate(int container, long privilege, boolean atLogin, int who) implements Obstacle {
     @Override
@@ -124,7 +124,7 @@ public sealed interface Obstacle {
   }
 
   /**
-   * The owner has taken the privilege away from himself, and may give it back.
+   * The owner has taken the privilege away from themselves, and may give it back.
    *
    * @param owner who
    */

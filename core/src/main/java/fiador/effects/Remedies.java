@@ -57,8 +57,8 @@ final class Remedies {
   }
 
   /**
-   * What would give it, each alone: the narrowest roles that have it, then a grant to a role he has
-   * already, and a grant to himself last.
+   * What would give it, each alone: the narrowest roles that have it, then a grant to a role they
+   * have already, and a grant to themselves last.
    */
   private List<Remedy> sources(int user, Privilege privilege, int node, int column) {
     // a role that has it on some columns only would not do

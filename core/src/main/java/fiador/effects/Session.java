@@ -87,7 +87,7 @@ final class Session {
     return self;
   }
 
-  /** Who logged in, whatever role he has switched to; -1 for nobody. */
+  /** Who logged in, whatever role they have switched to; -1 for nobody. */
   int user() {
     return user;
   }

@@ -102,7 +102,7 @@ final class Sources {
 
   /**
    * Puts what other accounts of the user's name were given to the user, and leaves out the grants
-   * that do not count for him.
+   * that do not count for them.
    */
   void moveToAccount(int user, IntPredicate counts) {
     IntOpenHashSet others = new IntOpenHashSet(access.accounts().sameName(user));

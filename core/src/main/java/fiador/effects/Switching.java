@@ -4,12 +4,12 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import java.time.Clock;
 
-/** Which role somebody has to switch to before he can do something. */
+/** Which role somebody has to switch to before they can do something. */
 public final class Switching {
   private Switching() {}
 
   /**
-   * The role's name; null where he needs none, and where none helps. Cost: a trace.
+   * The role's name; null where they need none, and where none helps. Cost: a trace.
    *
    * @param column an ordinal, or -1 for the whole object
    */

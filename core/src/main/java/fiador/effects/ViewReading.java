@@ -38,7 +38,8 @@ final class ViewReading {
   record Obstacle(int under, int who) {}
 
   /**
-   * What keeps {@code asker} from reading the node although he may select from it; null if nothing.
+   * What keeps {@code asker} from reading the node although they may select from it; null if
+   * nothing.
    */
   Obstacle obstacle(int node, Session asker) {
     Reads reads = access.reads();
@@ -93,7 +94,7 @@ final class ViewReading {
     if (owner < 0) {
       return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(routine, -1) : null;
     }
-    // who runs his own routine keeps the role he has on
+    // who runs their own routine keeps the role they have on
     boolean deputy = access.tree().is(routine, NodeFact.DEPUTIZED);
     boolean own = owner == asker.user() && !deputy;
     Session runner = own ? asker : sessions.owner(owner);
@@ -103,7 +104,7 @@ final class ViewReading {
 
   /**
    * Whether an owner gets into the schema where the routine is to run: by something on the whole of
-   * it, whoever has it, or by something of his own on a thing in it. What everybody has on single
+   * it, whoever has it, or by something of their own on a thing in it. What everybody has on single
    * things lets nobody in there.
    */
   private boolean mayEnter(Session runner, int owner, int routine) {

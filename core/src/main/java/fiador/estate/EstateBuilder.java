@@ -94,7 +94,7 @@ public final class EstateBuilder {
     return (facts.getInt(node) & fact.bit()) != 0;
   }
 
-  /** Says what the owner of a node has taken away from himself. */
+  /** Says what the owner of a node has taken away from themselves. */
   public EstateBuilder withheld(int node, long privileges) {
     if (privileges != 0) {
       withheld.put(node, privileges);

@@ -73,7 +73,7 @@ public final class Tree {
    * The same tree with other owners.
    *
    * @param owners the new owner by node
-   * @param without the privileges that a new owner has not from himself, by node
+   * @param without the privileges that a new owner has not from themselves, by node
    * @param principals how many principals there are
    */
   public Tree withOwners(Map<Integer, Integer> owners, Map<Integer, Long> without, int principals) {
@@ -172,7 +172,7 @@ public final class Tree {
     return (facts[node] & fact.bit()) != 0;
   }
 
-  /** What the owner has taken away from himself, as a set of privileges. */
+  /** What the owner has taken away from themselves, as a set of privileges. */
   public long withheld(int node) {
     return withheld.get(node);
   }

@@ -14,11 +14,11 @@ public record Seen(List<Beside> beside, List<Unseen> unseen) {
 
   /** How somebody goes with a thing. */
   public enum Tie {
-    /** It is his. */
+    /** It is theirs. */
     OWNS,
-    /** He was given something on it. */
+    /** They were given something on it. */
     MAY,
-    /** Something is said there of him. */
+    /** Something is said there of them. */
     NAMED
   }
 
@@ -26,7 +26,7 @@ public record Seen(List<Beside> beside, List<Unseen> unseen) {
    * A thing of a kind that has no place in the tree, such as a type or a parameter.
    *
    * @param principal who
-   * @param tie how he goes with it
+   * @param tie how they go with it
    * @param what the thing, with its kind and where it is
    */
   public record Beside(int principal, Tie tie, String what) {

@@ -75,7 +75,7 @@ public final class WhatIf {
   /**
    * Gives a node another owner.
    *
-   * @param without the privileges that the new owner has not from himself
+   * @param without the privileges that the new owner has not from themselves
    */
   public WhatIf owner(int node, int principal, long without) {
     owners.put(node, principal);

@@ -19,9 +19,10 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
- * Finds who gets round policies: reads a table that is filtered or masked for him without the
- * filter or the mask, because he may read the table itself, or a view or routine that reads it with
- * somebody else's rights. Cost: what lies above the tables with policies, and the holders of each.
+ * Finds who gets round policies: reads a table that is filtered or masked for them without the
+ * filter or the mask, because they may read the table itself, or a view or routine that reads it
+ * with somebody else's rights. Cost: what lies above the tables with policies, and the holders of
+ * each.
  */
 public final class Bypass {
   private final Access access;

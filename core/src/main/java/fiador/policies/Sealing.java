@@ -37,7 +37,7 @@ public final class Sealing {
   /**
    * Somebody who gets through a seal.
    *
-   * @param privilege one of those he has on the node
+   * @param privilege one of those they have on the node
    * @param power the power or ownership that no grant stops; null where grants alone do it
    */
   public record Passing(int user, Privilege privilege, int node, String power) {}

@@ -64,10 +64,10 @@ final class Needs {
     Map<List<Integer>, List<Holding>> known = new HashMap<>();
     Map<Use, State> found = new HashMap<>();
     for (Use use : all) {
-      List<Holding> his =
+      List<Holding> theirs =
           known.computeIfAbsent(
               List.of(use.user(), use.node()), fresh -> holdings.at(use.user(), use.node()));
-      for (Holding row : his) {
+      for (Holding row : theirs) {
         boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
         boolean there =
             row.columns() == null

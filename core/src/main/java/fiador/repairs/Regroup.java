@@ -101,7 +101,7 @@ public final class Regroup {
 
   private Result find() {
     for (int user = 1; user < facts.people.size(); user++) {
-      // who is held like a role himself gives what he has to others
+      // who is held like a role themselves gives what they have to others
       boolean counts =
           access.rules().activation() != Activation.PER_MEMBER
               || !facts.people.account(user).switching();

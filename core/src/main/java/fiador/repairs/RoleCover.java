@@ -9,8 +9,8 @@ import java.util.Map;
 import java.util.Random;
 
 /**
- * The fewest roles that give each user exactly what he has: a smallest cover of a matrix of users
- * and privileges by full rectangles.
+ * The fewest roles that give each user exactly what they have: a smallest cover of a matrix of
+ * users and privileges by full rectangles.
  *
  * <p>Finding it is as hard as covering a graph with the fewest cliques, whose points are the cells
  * of the matrix, joined where one rectangle can hold both. Two steps are always right and mostly
@@ -349,7 +349,7 @@ final class RoleCover {
     }
   }
 
-  /** Gives a user no role whose privileges he has from his other roles anyhow. */
+  /** Gives a user no role whose privileges they have from their other roles anyhow. */
   // two roles may give the same to the same users
   @SuppressWarnings("ReferenceEquality")
   private List<Role> tidied(List<Role> roles) {

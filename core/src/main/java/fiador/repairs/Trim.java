@@ -23,8 +23,8 @@ import java.util.Set;
 import java.util.function.Predicate;
 
 /**
- * Which grants and memberships can go: those in excess, which change nothing for anybody; and,
- * where it was watched what people use, those that nobody needed. Whatever was used works as well
+ * Which grants and memberships can go: redundant ones, which change nothing for anybody; and, where
+ * it was watched what people use, those that nobody needed. Whatever was used works as well
  * afterwards, and nobody gains anything; both are checked on the outcome before it is told. Cost:
  * the redundancy checks of all grants, the uses times the role closures of their users, and the
  * effects of what is proposed.
@@ -120,7 +120,7 @@ public final class Trim {
     }
   }
 
-  /** Who would gain something, or lose what he needs: without knowing what is needed, anything. */
+  /** Who would gain something, or lose what they need: without knowing what is needed, anything. */
   private static Set<Integer> hurt(Access access, List<Cut> cuts, Needs needs, Clock clock) {
     Outcome.Result outcome = Outcome.of(access, steps(cuts));
     Set<Integer> users = new HashSet<>();

@@ -94,8 +94,8 @@ final class Unused {
   /** Best is what the user needs anyway, then what somebody needs, then the nearest. */
   private int rank(int row, Use use, IntArrayList reached) {
     int grantee = grants.grantee(row);
-    IntOpenHashSet his = sourcesOf.get(use.user());
-    if (his != null && his.contains(grantee)) {
+    IntOpenHashSet theirs = sourcesOf.get(use.user());
+    if (theirs != null && theirs.contains(grantee)) {
       return -2;
     }
     boolean kept = (keptRows.get(row) & use.privilege().bit()) != 0;
@@ -190,8 +190,8 @@ final class Unused {
         boolean about = at == use.node() || (grants.terms(row).covers() & kind) != 0;
         boolean gives = (grants.terms(row).privileges() & use.privilege().bit()) != 0;
         int grantee = grants.grantee(row);
-        boolean his = holders.contains(grantee) || also.contains(grantee);
-        if (about && gives && his && onColumn(row, use.column())) {
+        boolean theirs = holders.contains(grantee) || also.contains(grantee);
+        if (about && gives && theirs && onColumn(row, use.column())) {
           found.add(row);
         }
       }

@@ -25,9 +25,9 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 
 /**
- * Makes the lines of a review: for each user each role, grant, ownership and power he has himself,
- * and for each schema in which that gives him something, what. Cost: the roles of the users in the
- * scope, and what those were given.
+ * Makes the lines of a review: for each user each role, grant, ownership and power they have
+ * themselves, and for each schema in which that gives them something, what. Cost: the roles of the
+ * users in the scope, and what those were given.
  */
 public final class Drafting {
   /** Whom lines about what everybody has name. */
@@ -320,11 +320,11 @@ public final class Drafting {
   public static List<String> findings(Draft draft, List<Finding> findings) {
     Set<String> ids = new TreeSet<>();
     for (Finding finding : findings) {
-      boolean his = finding.principal() == draft.user();
+      boolean theirs = finding.principal() == draft.user();
       boolean its = draft.role() >= 0 && finding.principal() == draft.role();
       boolean about = finding.principal() < 0 && finding.users().contains(draft.user());
       boolean where = finding.node() < 0 || draft.area() == 0 || isNear(draft, finding.node());
-      if ((his || its || about) && where) {
+      if ((theirs || its || about) && where) {
         ids.add(finding.asked().id());
       }
     }
@@ -342,8 +342,8 @@ public final class Drafting {
     draft.given().forEach(group -> nodes.addAll(group.nodes()));
     Instant last = null;
     for (Map.Entry<Evidence.Use, Instant> use : evidence.uses().entrySet()) {
-      boolean his = use.getKey().user() == draft.user();
-      if (his && isUnder(use.getKey().node(), nodes)) {
+      boolean theirs = use.getKey().user() == draft.user();
+      if (theirs && isUnder(use.getKey().node(), nodes)) {
         last = last == null || use.getValue().isAfter(last) ? use.getValue() : last;
       }
     }

@@ -21,7 +21,7 @@ public record Entitlement(String user, Means means, String through, String area)
     return schema < 0 ? node : schema;
   }
 
-  /** Whether a survey has it, too. Cost: what the user was given himself. */
+  /** Whether a survey has it, too. Cost: what the user was given themselves. */
   public boolean isIn(Access access) {
     int who = means == Means.EVERYBODY ? Principals.PUBLIC : access.principals().named(user);
     if (who < 0) {

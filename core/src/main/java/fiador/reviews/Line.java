@@ -13,7 +13,7 @@ import java.util.List;
  * @param reviewer who is asked
  * @param about what it is about
  * @param person whom, as people write it
- * @param may what that lets him do
+ * @param may what that lets them do
  * @param through through what
  * @param since since when, as far as it is known; may be empty
  * @param lastUsed when it was last used, as far as that was watched; may be empty

@@ -2,13 +2,13 @@ package fiador.reviews;
 
 /** Through what somebody has access. */
 public enum Means {
-  /** A role that was given to him. */
+  /** A role that was given to them. */
   ROLE,
-  /** Grants to himself. */
+  /** Grants to themselves. */
   GRANT,
-  /** Things that he owns. */
+  /** Things that they own. */
   OWNER,
-  /** A power of his account, such as that of a superuser. */
+  /** A power of their account, such as that of a superuser. */
   POWER,
   /** Grants to everybody. */
   EVERYBODY

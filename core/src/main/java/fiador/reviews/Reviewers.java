@@ -14,7 +14,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 
-/** Who is asked about a line. Nobody is asked about his own access. */
+/** Who is asked about a line. Nobody is asked about their own access. */
 public final class Reviewers {
   /** Whom to ask where nobody was named. */
   public enum By {

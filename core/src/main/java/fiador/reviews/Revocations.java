@@ -23,7 +23,7 @@ import java.util.TreeSet;
 
 /**
  * What has to be taken away when a review is closed. A role goes only where all that it gives the
- * person was revoked; where it gives more, that is left to the administrator unless he chose, so
+ * person was revoked; where it gives more, that is left to the administrator unless they chose, so
  * that nobody loses what nobody decided on.
  */
 public final class Revocations {

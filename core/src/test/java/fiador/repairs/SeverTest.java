@@ -107,11 +107,11 @@ final class SeverTest {
   void afterwardsItIsGoneAndNobodyGained(@ForAll long seed) {
     Access access = RandomAccess.of(seed);
     Holdings holdings = new Holdings(access, CLOCK, true);
-    List<Holding> his = holdings.of(1);
-    if (his.isEmpty()) {
+    List<Holding> theirs = holdings.of(1);
+    if (theirs.isEmpty()) {
       return;
     }
-    Holding one = his.get((int) Math.floorMod(seed, (long) his.size()));
+    Holding one = theirs.get((int) Math.floorMod(seed, (long) theirs.size()));
     Sever.Result result = new Sever(access, CLOCK).of(1, one.privilege(), one.node(), -1);
     assertThat(result.held()).isTrue();
     if (!access.rules().has(HouseFact.DENIALS)) {
@@ -128,11 +128,11 @@ final class SeverTest {
   @Property(tries = 500)
   void everyStepOfAWayIsNeeded(@ForAll long seed) {
     Access access = RandomAccess.of(seed);
-    List<Holding> his = new Holdings(access, CLOCK, true).of(2);
-    if (his.isEmpty() || access.rules().has(HouseFact.DENIALS)) {
+    List<Holding> theirs = new Holdings(access, CLOCK, true).of(2);
+    if (theirs.isEmpty() || access.rules().has(HouseFact.DENIALS)) {
       return;
     }
-    Holding one = his.get((int) Math.floorMod(seed, (long) his.size()));
+    Holding one = theirs.get((int) Math.floorMod(seed, (long) theirs.size()));
     for (Sever.Way way : new Sever(access, CLOCK).of(2, one.privilege(), one.node(), -1).ways()) {
       List<Step> steps = way.gap().plan().steps();
       for (int left = 0; left < steps.size(); left++) {

@@ -129,11 +129,11 @@ public final class RoundTrip {
           access.principals().isUser(user)
               && access.principals().powers(user) == 0
               && !access.rules().isOwn(name.replaceFirst("@.*", ""));
-      List<Holding> his = fits ? new Holdings(access, CLOCK, false).of(user) : List.of();
-      if (his.isEmpty()) {
+      List<Holding> theirs = fits ? new Holdings(access, CLOCK, false).of(user) : List.of();
+      if (theirs.isEmpty()) {
         continue;
       }
-      Holding one = his.get(random.nextInt(his.size()));
+      Holding one = theirs.get(random.nextInt(theirs.size()));
       Sever.Result result = new Sever(access, CLOCK).of(user, one.privilege(), one.node(), -1);
       if (!result.ways().isEmpty()) {
         return result.ways().get(0).gap().plan().steps();

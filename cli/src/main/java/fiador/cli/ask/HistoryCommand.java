@@ -85,7 +85,7 @@ public final class HistoryCommand extends Common {
   @Override
   public String[] description() {
     return new String[] {
-      "What changed on a server and when, as surveys found it; for a user: what he gained and lost;",
+      "What changed on a server and when, as surveys found it; for a user: what they gained and lost;",
       "for a user, a privilege and an object: since when, until when, through what."
     };
   }

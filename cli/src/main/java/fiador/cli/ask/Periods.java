@@ -35,7 +35,7 @@ final class Periods {
     }
   }
 
-  /** Of that user, by his stored name. */
+  /** Of that user, by their stored name. */
   Periods(String user, Privilege privilege, String object) {
     this.user = user;
     this.privilege = privilege;

@@ -130,7 +130,7 @@ public final class ProveCommand extends Asking {
     out.print(report.text(width()));
   }
 
-  /** Each seal is a proof of its own: nobody gets through it by what he was given. */
+  /** Each seal is a proof of its own: nobody gets through it by what they were given. */
   private static Line line(
       Seal seal, Sights.Seal found, Sealing sealing, Access access, boolean live) {
     Shown shown = new Shown(access, true);

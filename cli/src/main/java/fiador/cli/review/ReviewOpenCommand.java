@@ -200,7 +200,7 @@ public final class ReviewOpenCommand extends ReviewStep {
   public String[] footer() {
     return new String[] {
       "",
-      "Nobody is asked about his own access. Without any limit the review is about everything.",
+      "Nobody is asked about their own access. Without any limit the review is about everything.",
       "",
       "Examples:",
       "  fiador review open spring --schema billing --reviewer billing=paulo.matias --else alda.monte",

@@ -25,19 +25,26 @@ public final class Options {
 
   /** An option without a value. */
   public void flag(String name, Consumer<Boolean> to, String... says) {
-    spec.addOption(option(new Slot<>(to), name).type(boolean.class).description(says).build());
+    spec.addOption(
+        option(new Slot<>(to), name)
+            .type(boolean.class)
+            .description(String.join(" ", says))
+            .build());
   }
 
   /** The option that asks for help. */
   void help(Consumer<Boolean> to, String... says) {
     OptionSpec.Builder help = option(new Slot<>(to), "-h", "--help").usageHelp(true);
-    spec.addOption(help.type(boolean.class).description(says).build());
+    spec.addOption(help.type(boolean.class).description(String.join(" ", says)).build());
   }
 
   /** An option without a value that has a letter too. */
   public void flag(char letter, String name, Consumer<Boolean> to, String... says) {
     spec.addOption(
-        option(new Slot<>(to), "-" + letter, name).type(boolean.class).description(says).build());
+        option(new Slot<>(to), "-" + letter, name)
+            .type(boolean.class)
+            .description(String.join(" ", says))
+            .build());
   }
 
   /** An option with a text. */
@@ -48,21 +55,29 @@ public final class Options {
   /** An option with a value of some type. */
   public <T> void option(String name, String label, Class<T> type, Consumer<T> to, String... says) {
     spec.addOption(
-        option(new Slot<>(to), name).paramLabel(label).type(type).description(says).build());
+        option(new Slot<>(to), name)
+            .paramLabel(label)
+            .type(type)
+            .description(String.join(" ", says))
+            .build());
   }
 
   /** An option that may be given several times. */
   public <T> void list(
       String name, String label, Class<T> type, Consumer<List<T>> to, String... says) {
     OptionSpec.Builder list = option(new Slot<>(to), name).paramLabel(label);
-    spec.addOption(list.type(List.class).auxiliaryTypes(type).description(says).build());
+    spec.addOption(
+        list.type(List.class).auxiliaryTypes(type).description(String.join(" ", says)).build());
   }
 
   /** An option that may be given several times, with a name for each value. */
   public void map(String name, String label, Consumer<Map<String, String>> to, String... says) {
     OptionSpec.Builder map = option(new Slot<>(to), name).paramLabel(label);
     spec.addOption(
-        map.type(Map.class).auxiliaryTypes(String.class, String.class).description(says).build());
+        map.type(Map.class)
+            .auxiliaryTypes(String.class, String.class)
+            .description(String.join(" ", says))
+            .build());
   }
 
   /** Where the charter is. */
@@ -99,14 +114,17 @@ public final class Options {
         place(new Slot<>(to), label, next() + "..*", false)
             .type(List.class)
             .auxiliaryTypes(type)
-            .description(says)
+            .description(String.join(" ", says))
             .build());
   }
 
   private <T> void place(
       String label, boolean required, Class<T> type, Consumer<T> to, String... says) {
     spec.addPositional(
-        place(new Slot<>(to), label, next(), required).type(type).description(says).build());
+        place(new Slot<>(to), label, next(), required)
+            .type(type)
+            .description(String.join(" ", says))
+            .build());
   }
 
   private String next() {

@@ -59,7 +59,7 @@ public final class FindingsCommand extends Reviewing {
   @Override
   public String[] description() {
     return new String[] {
-      "What is wrong with an estate: who has too much, what is in excess, what does not work, and what",
+      "What is wrong with an estate: who has too much, what is redundant, what does not work, and what",
       "mends it. With the name of a finding: all of that kind, with the statements."
     };
   }

@@ -74,7 +74,7 @@ public final class TrimCommand extends Reviewing {
       }
     }
     if (script != null && !result.exact()) {
-      throw new BadInput("no script is written: somebody would gain, or lose what he needs");
+      throw new BadInput("no script is written: somebody would gain, or lose what they need");
     } else if (script != null) {
       List<Step> steps = result.isBetter() ? result.gap().plan().steps() : List.of();
       Scripts.write(script, access, steps);
@@ -101,7 +101,7 @@ public final class TrimCommand extends Reviewing {
   @Override
   public String[] description() {
     return new String[] {
-      "Which roles and grants can go without anybody losing what he used; without --usage: without",
+      "Which roles and grants can go without anybody losing what they used; without --usage: without",
       "anybody losing anything."
     };
   }

@@ -19,13 +19,13 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * An order of steps in which nobody meanwhile holds anything that he holds neither before nor
+ * An order of steps in which nobody meanwhile holds anything that they hold neither before nor
  * after.
  *
  * <p>Giving first and taking then, nobody holds less than both ends; where the moment between the
  * two brings nobody anything that goes again, nobody holds more than either end, too. Where it
  * does, taking comes first: then nobody ever holds more, though somebody may lack something for a
- * moment that he has before and after. Cost: the effect of the giving steps, beside that of all.
+ * moment that they have before and after. Cost: the effect of the giving steps, beside that of all.
  *
  * <p>On servers where a narrower grant hides a wider one, taking can give and giving can take.
  * There each step is looked at before it gets its place; cost: the effects of as many changes as
@@ -40,8 +40,8 @@ public final class SafeOrder {
    * An order.
    *
    * @param steps the steps
-   * @param onTheWay what somebody holds for a moment although he holds it neither before nor after,
-   *     where no order could help that
+   * @param onTheWay what somebody holds for a moment although they hold it neither before nor
+   *     after, where no order could help that
    */
   public record Result(List<Step> steps, List<Change> onTheWay) {
     private Result(List<Step> steps) {
@@ -124,7 +124,7 @@ public final class SafeOrder {
     }
   }
 
-  /** The first that nobody gains by what he does not keep; where there is none, the least bad. */
+  /** The first that nobody gains by what they do not keep; where there is none, the least bad. */
   private static int next(
       Access before,
       List<Step> done,

@@ -24,11 +24,12 @@ import java.util.TreeSet;
 
 /**
  * Keeps rows and values hidden while a change is on its way, on servers where every step counts at
- * once. What somebody sees hangs on policies, on what is known of him, and on his roles; in between
- * some of that is old and some new, and he may see what he sees neither before nor after. Then the
- * table shows nobody any row from the first step to the last one, by a view that is closed
- * meanwhile. Cost: the looks of all readers at all tables with policies, after each step; with more
- * than {@value #LOOKED_AT} steps every table that is seen otherwise is closed unlooked at.
+ * once. What somebody sees hangs on policies, on what is known of them, and on their roles; in
+ * between some of that is old and some new, and they may see what they see neither before nor
+ * after. Then the table shows nobody any row from the first step to the last one, by a view that is
+ * closed meanwhile. Cost: the looks of all readers at all tables with policies, after each step;
+ * with more than {@value #LOOKED_AT} steps every table that is seen otherwise is closed unlooked
+ * at.
  */
 public final class SightOrder {
   private static final int LOOKED_AT = 400;

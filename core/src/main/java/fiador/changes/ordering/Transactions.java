@@ -18,7 +18,7 @@ import java.util.Set;
 /**
  * Which steps a server carries out together, where each of its databases has transactions of its
  * own. What concerns the whole server joins one of them; so with one database everything happens at
- * once, and with several nobody meanwhile holds what he holds neither before nor after.
+ * once, and with several nobody meanwhile holds what they hold neither before nor after.
  */
 public final class Transactions {
   private Transactions() {}
@@ -32,7 +32,7 @@ public final class Transactions {
 
   /**
    * The transactions of steps, in their order: one for each run of steps of one database. Nobody is
-   * dropped before the end, because another database may still have grants to him.
+   * dropped before the end, because another database may still have grants to them.
    */
   public static List<Part> of(List<Step> steps) {
     List<Part> parts = new ArrayList<>();
@@ -64,8 +64,8 @@ public final class Transactions {
   /**
    * The steps database by database, with what concerns the whole server first. Where that would let
    * somebody hold too much between two transactions, memberships and logins are given last: until
-   * then nobody has roles that he has not before and after, which leaves him in each database no
-   * more than he holds there at one of the ends. Cost: the effects of each transaction but the
+   * then nobody has roles that they have not before and after, which leaves them in each database
+   * no more than they hold there at one of the ends. Cost: the effects of each transaction but the
    * last.
    *
    * @param effects what all of them together do
@@ -104,7 +104,7 @@ public final class Transactions {
     return later;
   }
 
-  /** Whether somebody between two transactions holds what he holds at neither end. */
+  /** Whether somebody between two transactions holds what they hold at neither end. */
   private static boolean widens(
       Access before, List<Step> steps, List<Change> effects, Clock clock) {
     Set<Object> lasting = new LinkedHashSet<>();

@@ -123,11 +123,11 @@ final class Comparison {
     }
     Tilt tilt = Tilt.SAME;
     for (int grantee : here.toIntArray()) {
-      Tilt his = grantee < before.principals().size() ? onNode(node, grantee) : Tilt.OTHER;
-      if (his.compareTo(most) > 0) {
+      Tilt theirs = grantee < before.principals().size() ? onNode(node, grantee) : Tilt.OTHER;
+      if (theirs.compareTo(most) > 0) {
         found.add(grantee);
       }
-      tilt = tilt.and(his);
+      tilt = tilt.and(theirs);
     }
     return tilt;
   }

@@ -210,8 +210,8 @@ public final class Done {
     int by = access.principals().named(grantor);
     for (int edge : id < 0 ? new int[0] : access.memberships().rolesOf().run(id)) {
       Membership how = access.memberships().options(edge);
-      boolean his = access.memberships().grantor(edge) == by;
-      if (access.memberships().role(edge) == of && his && !how.implicit()) {
+      boolean theirs = access.memberships().grantor(edge) == by;
+      if (access.memberships().role(edge) == of && theirs && !how.implicit()) {
         return how;
       }
     }
@@ -260,8 +260,8 @@ public final class Done {
       boolean named =
           terms.pattern() == Terms.NO_PATTERN
               || access.patterns().get(terms.pattern()).isOf(tree.name(node));
-      boolean his = grantor < 0 || grants.grantor(row) < 0 || grants.grantor(row) == grantor;
-      if (grants.grantee(row) == grantee && here && his && named) {
+      boolean theirs = grantor < 0 || grants.grantor(row) < 0 || grants.grantor(row) == grantor;
+      if (grants.grantee(row) == grantee && here && theirs && named) {
         bits |= option ? terms.grantable() : terms.privileges();
       }
     }
@@ -322,8 +322,8 @@ public final class Done {
               && later.in() == container
               && later.kind() == kind;
       for (LaterGrant.Given given : same ? later.given() : List.<LaterGrant.Given>of()) {
-        boolean his = access.principals().name(given.grantee()).equals(grantee);
-        bits |= his ? given.privileges() : 0;
+        boolean theirs = access.principals().name(given.grantee()).equals(grantee);
+        bits |= theirs ? given.privileges() : 0;
       }
     }
     return bits;

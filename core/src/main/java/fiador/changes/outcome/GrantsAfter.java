@@ -74,7 +74,7 @@ final class GrantsAfter {
 
   /**
    * What the old owner gave and was given is the new one's, and what the new one had from the old
-   * one comes to what he keeps for himself.
+   * one comes to what they keep for themselves.
    *
    * <p>Source: PostgreSQL, aclnewowner in acl.c.
    */
@@ -92,13 +92,13 @@ final class GrantsAfter {
         grantees.add(base.grants().grantee(row));
       }
       for (int grantee : grantees.toIntArray()) {
-        List<Row> his = rows(grantee, node);
+        List<Row> theirs = rows(grantee, node);
         List<Row> moved = new ArrayList<>();
-        for (Row row : his) {
+        for (Row row : theirs) {
           moved.add(
               new Row(row.terms(), row.columns(), row.grantor() == old ? owner : row.grantor()));
         }
-        his.clear();
+        theirs.clear();
         rows(grantee == old ? owner : grantee, node).addAll(moved);
       }
       List<Row> own = rows(owner, node);
@@ -171,9 +171,9 @@ final class GrantsAfter {
     List<Row> left = new ArrayList<>();
     int by = about.grantor() == null ? tree.owner(node) : ground.principal(about.grantor());
     for (Row row : old) {
-      boolean his =
+      boolean theirs =
           !ground.has(HouseFact.GRANTORS_COUNT) || row.grantor() < 0 || row.grantor() == by;
-      left.addAll(his ? edited(row, node, about.columns(), lost, unable) : List.of(row));
+      left.addAll(theirs ? edited(row, node, about.columns(), lost, unable) : List.of(row));
     }
     old.clear();
     old.addAll(left);

@@ -83,7 +83,7 @@ final class MembershipsAfter {
     return !each || by < 0 || by == base.founder();
   }
 
-  /** Who may give his default role on, or no longer, has it as default all the same. */
+  /** Who may give their default role on, or no longer, has it as default all the same. */
   private boolean isDefault(int member, int role) {
     Membership before = ground.isOld(member) ? base.memberships().held(member, role) : null;
     return before != null && before.inherit();

@@ -196,9 +196,9 @@ public final class PeopleEffects {
     for (int old = 0; old < was.size(); ) {
       int user = userAt(was, old);
       int fresh = freshAt.remove(user);
-      List<Holding> his = was.subList(old, end(was, old, user));
-      compare(user, his, is.subList(fresh, end(is, fresh, user)), done);
-      old += his.size();
+      List<Holding> theirs = was.subList(old, end(was, old, user));
+      compare(user, theirs, is.subList(fresh, end(is, fresh, user)), done);
+      old += theirs.size();
     }
     freshAt
         .int2IntEntrySet()

@@ -47,8 +47,8 @@ public final class SightEffects {
   /**
    * Somebody sees a table otherwise.
    *
-   * @param was null where he could not read it
-   * @param is null where he no longer can
+   * @param was null where they could not read it
+   * @param is null where they no longer can
    */
   public record Change(int user, int table, Look was, Look is) {}
 

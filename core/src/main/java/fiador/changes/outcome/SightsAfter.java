@@ -125,7 +125,7 @@ final class SightsAfter implements SightCases<Void> {
     }
   }
 
-  /** Rules that somebody wrote himself stay; those of policies are as the policies say. */
+  /** Rules that somebody wrote themselves stay; those of policies are as the policies say. */
   private void filter(FilterRows filter) {
     int table = Places.find(tree, filter.table());
     Filter old = filters.getOrDefault(table, new Filter(false, false, List.of()));

@@ -1,6 +1,6 @@
 package fiador.changes.outcome;
 
-/** How what somebody has compares with what he had. */
+/** How what somebody has compares with what they had. */
 enum Tilt {
   SAME,
   LESS,

@@ -217,7 +217,7 @@ public final class GrantDifference {
     // what only comes with all the others goes with the first of them that is taken
     long possible = access.rules().grantableOn(tree.kind(node));
     long surplus = actual.whole & ~wanted.whole & possible;
-    // an owner can grant whatever he was given
+    // an owner can grant whatever they were given
     long owned = ownership.owned(id, node);
     long options = actual.grantable & ~surplus & ~wanted.grantable & possible & ~owned;
     if (optionByPlace) {
@@ -302,8 +302,8 @@ public final class GrantDifference {
     int owner = tree.owner(node);
     for (int row : grants.byNode().run(node)) {
       Terms terms = grants.terms(row);
-      boolean his = grants.grantee(row) == grantee && grants.columns(row) == ColumnSets.WHOLE;
-      if (his && ((terms.privileges() & surplus) != 0 || (terms.grantable() & options) != 0)) {
+      boolean theirs = grants.grantee(row) == grantee && grants.columns(row) == ColumnSets.WHOLE;
+      if (theirs && ((terms.privileges() & surplus) != 0 || (terms.grantable() & options) != 0)) {
         int by = grants.grantor(row);
         String grantor = by < 0 || by == owner ? null : people.name(by);
         long[] bits = found.computeIfAbsent(grantor, fresh -> new long[3]);

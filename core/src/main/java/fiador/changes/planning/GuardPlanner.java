@@ -155,7 +155,7 @@ final class GuardPlanner {
     return part;
   }
 
-  /** Whoever comes in anonymously names himself, and would have the attributes of that name. */
+  /** Whoever comes in anonymously names themselves, and would have the attributes of that name. */
   private void anonymous(Part part) {
     for (int id = 0; id < access.principals().size(); id++) {
       boolean nameless =

@@ -63,7 +63,7 @@ final class Leaving {
 
   /**
    * Gives what they own to others, or says why that cannot be; what a charter gives somebody is
-   * his.
+   * theirs.
    *
    * @param steps where owners change already, and to be added to
    */
@@ -118,7 +118,7 @@ final class Leaving {
           new Problem(
               null,
               people.name(id)
-                  + " cannot be dropped, because the server goes on keeping: he "
+                  + " cannot be dropped, because the account "
                   + some
                   + ". No sentence of a charter is about that: take it away or give it to somebody"
                   + " else by hand"));
@@ -162,8 +162,8 @@ final class Leaving {
       }
       for (LaterGrant later : access.later()) {
         for (LaterGrant.Given given : later.given()) {
-          boolean his = later.creator() == id || given.grantee() == id;
-          if (his && later.creator() >= 0 && given.grantee() != later.creator()) {
+          boolean theirs = later.creator() == id || given.grantee() == id;
+          if (theirs && later.creator() >= 0 && given.grantee() != later.creator()) {
             take.add(
                 new RevokeLater(
                     people.name(later.creator()),

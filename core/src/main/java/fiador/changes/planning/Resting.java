@@ -108,8 +108,8 @@ final class Resting {
     int by = grantor == null ? -1 : byName.getOrDefault(grantor, -1);
     int id = byName.getOrDefault(member, -1);
     for (int edge : id < 0 ? new int[0] : memberships.rolesOf().run(id)) {
-      boolean his = by < 0 || memberships.grantor(edge) == by;
-      if (memberships.role(edge) == of && his && !memberships.options(edge).implicit()) {
+      boolean theirs = by < 0 || memberships.grantor(edge) == by;
+      if (memberships.role(edge) == of && theirs && !memberships.options(edge).implicit()) {
         found.add(edge);
       }
     }
@@ -122,8 +122,8 @@ final class Resting {
     int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, -1);
     for (int row : grants.byNode().run(node)) {
       boolean meant = columns.isEmpty() || grants.columns(row) != ColumnSets.WHOLE;
-      boolean his = grants.grantor(row) == by || grants.grantor(row) < 0;
-      if (grants.grantee(row) == to && his && meant) {
+      boolean theirs = grants.grantor(row) == by || grants.grantor(row) < 0;
+      if (grants.grantee(row) == to && theirs && meant) {
         takenBits.put(row, takenBits.get(row) | privileges);
       }
     }
@@ -187,16 +187,17 @@ final class Resting {
       }
       for (int other : lost == 0 ? new int[0] : grants.byNode().run(node)) {
         long resting = grants.terms(other).privileges() & lost & ~takenBits.get(other);
-        boolean his = grants.grantor(other) == giver && grants.grantee(other) != giver;
-        if (his && resting != 0 && tree.owner(node) != giver) {
+        boolean theirs = grants.grantor(other) == giver && grants.grantee(other) != giver;
+        if (theirs && resting != 0 && tree.owner(node) != giver) {
           found.add(other);
         }
       }
     }
     for (int row = 0; !dropped.isEmpty() && row < grants.size(); row++) {
-      boolean his = dropped.contains(grants.grantor(row)) && !dropped.contains(grants.grantee(row));
+      boolean theirs =
+          dropped.contains(grants.grantor(row)) && !dropped.contains(grants.grantee(row));
       boolean left = (grants.terms(row).privileges() & ~takenBits.get(row)) != 0;
-      if (his && left && tree.owner(grants.node(row)) != grants.grantor(row)) {
+      if (theirs && left && tree.owner(grants.node(row)) != grants.grantor(row)) {
         found.add(row);
       }
     }

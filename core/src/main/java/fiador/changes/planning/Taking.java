@@ -93,8 +93,8 @@ public final class Taking {
       return found;
     }
     for (int other : grants.byNode().run(node)) {
-      boolean his = grants.grantor(other) == giver && grants.grantee(other) != giver;
-      if (his && (grants.terms(other).privileges() & bits) != 0) {
+      boolean theirs = grants.grantor(other) == giver && grants.grantee(other) != giver;
+      if (theirs && (grants.terms(other).privileges() & bits) != 0) {
         found.add(other);
       }
     }
@@ -166,7 +166,7 @@ public final class Taking {
   /**
    * Gives a role to somebody who does not hold it, in place of one that is taken.
    *
-   * @param as how he holds that one: it counts at once, or after switching, just the same; it may
+   * @param as how they hold that one: it counts at once, or after switching, just the same; it may
    *     not be given on
    */
   public Step giveInstead(String role, int member, Membership as) {

@@ -26,7 +26,7 @@ import java.util.Set;
 
 /**
  * What somebody would lack who carries steps out, so that it is known before the first of them and
- * not half-way. Cost: the steps, and what he holds on the things they are about.
+ * not half-way. Cost: the steps, and what they hold on the things they are about.
  */
 public final class Ability {
   private static final long GUARDING =

@@ -40,10 +40,10 @@ public final class MovedPerson implements Check {
     Map<Identity, IntArrayList> accounts = list.accounts();
     Map<String, Map<Integer, Set<Identity>>> holders = holders(facts, accounts);
     accounts.forEach(
-        (person, his) -> {
+        (person, theirs) -> {
           String unit = facts.identities.before().get(person.key());
           boolean moved = unit != null && person.unit() != null && !unit.equals(person.unit());
-          for (int user : moved && person.active() ? his : new IntArrayList()) {
+          for (int user : moved && person.active() ? theirs : new IntArrayList()) {
             Set<Integer> alone = new LinkedHashSet<>();
             for (int role : roles(facts, user)) {
               if (holders.get(person.unit()).get(role).size() == 1) {
@@ -66,8 +66,8 @@ public final class MovedPerson implements Check {
       Facts facts, Map<Identity, IntArrayList> accounts) {
     Map<String, Map<Integer, Set<Identity>>> holders = new HashMap<>();
     accounts.forEach(
-        (person, his) -> {
-          for (int user : his) {
+        (person, theirs) -> {
+          for (int user : theirs) {
             for (int role : roles(facts, user)) {
               holders
                   .computeIfAbsent(person.unit(), fresh -> new HashMap<>())

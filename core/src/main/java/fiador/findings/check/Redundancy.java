@@ -103,7 +103,7 @@ public final class Redundancy {
           grants.columns(other) == ColumnSets.WHOLE != (grants.columns(row) == ColumnSets.WHOLE);
       return grants.node(other) != grants.node(row) || apart && oneWhole;
     }
-    // what everybody has, or another user, is rather itself in excess
+    // what everybody has, or another user, is rather itself redundant
     boolean odd = holder == Principals.PUBLIC || facts.people.isUser(holder);
     if (odd || oneAtATime && facts.people.isUser(grantee)) {
       return false;

@@ -31,7 +31,7 @@ public final class DirectGrant implements Check {
     Grants grants = facts.access.grants();
     for (int user = 1; user < facts.people.size(); user++) {
       int holder = user;
-      // what an owner has of his own things was not granted by anybody
+      // what an owner has of their own things was not granted by anybody
       IntArrayList rows =
           !facts.isUser(user)
               ? new IntArrayList()

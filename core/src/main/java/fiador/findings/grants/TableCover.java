@@ -99,8 +99,8 @@ final class TableCover {
     Grants grants = facts.access.grants();
     for (int at = grants.byNode().from(table); at < grants.byNode().to(table); at++) {
       int row = grants.byNode().row(at);
-      boolean his = grants.grantee(row) == role && grants.columns(row) == ColumnSets.WHOLE;
-      if (his && (grants.terms(row).privileges() & bit) != 0) {
+      boolean theirs = grants.grantee(row) == role && grants.columns(row) == ColumnSets.WHOLE;
+      if (theirs && (grants.terms(row).privileges() & bit) != 0) {
         return true;
       }
     }

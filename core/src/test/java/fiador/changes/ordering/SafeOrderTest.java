@@ -32,7 +32,7 @@ class SafeOrderTest {
     return SafeOrder.of(before, steps, effects, CLOCK).steps();
   }
 
-  /** After how many of the steps somebody holds what he holds neither before nor after. */
+  /** After how many of the steps somebody holds what they hold neither before nor after. */
   private static List<Integer> widened(Access before, List<Step> steps) {
     List<Change> lasting = PeopleEffects.gains(before, Outcome.of(before, steps), CLOCK);
     List<Integer> found = new ArrayList<>();
@@ -133,7 +133,7 @@ class SafeOrderTest {
 
   @Test
   void takingComesFirstWhereBothTogetherWouldOpenMore() {
-    // whoever holds NEW gets what OLD is given, while he still holds OLD
+    // whoever holds NEW gets what OLD is given, while they still hold OLD
     Access before = hsqldb().member("INES", "OLD").build();
     Step grant =
         new Grant(

@@ -24,7 +24,7 @@ import java.util.Map;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-/** Half-way through a change nobody sees rows or values that he sees neither before nor after. */
+/** Half-way through a change nobody sees rows or values that they see neither before nor after. */
 final class SightOrderTest {
   private static final Clock CLOCK = Clock.systemUTC();
   private static final Membership ON = Membership.of(false, true, false);
@@ -62,7 +62,7 @@ final class SightOrderTest {
     return new Eyes(access, CLOCK).of(table);
   }
 
-  /** Whether all that anybody sees after each step is what he sees at an end, or nothing. */
+  /** Whether all that anybody sees after each step is what they see at an end, or nothing. */
   private static boolean keeps(Access before, List<Step> steps) {
     Map<Integer, Look> was = looks(before);
     Map<Integer, Look> is = looks(Outcome.of(before, steps).after());

@@ -38,7 +38,7 @@ final class LdapPerson {
         accounts);
   }
 
-  /** One spelling of a distinguished name, so that a manager is found however he is written. */
+  /** One spelling of a distinguished name, so that a manager is found however they are written. */
   private static String key(String name) {
     try {
       return name == null ? null : DN.normalize(name);

@@ -64,7 +64,7 @@ public final class ChangeRows {
     return row;
   }
 
-  /** How somebody sees a table otherwise; what is not there he cannot read. */
+  /** How somebody sees a table otherwise; what is not there they cannot read. */
   public Map<String, Object> row(SightEffects.Change change) {
     Map<String, Object> row = new LinkedHashMap<>();
     row.put("user", shown.principal(change.user()));

@@ -47,7 +47,8 @@ public final class RegroupText {
     StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
     text.append("\n");
     if (count == 0) {
-      return text.append("  nobody has plain privileges through roles or by himself\n").toString();
+      return text.append("  nobody has plain privileges through roles or by themselves\n")
+          .toString();
     }
     if (!result.isBetter()) {
       return text.append("  today's ")
@@ -94,11 +95,11 @@ public final class RegroupText {
 
   private static String exactly(Regroup.Result result) {
     if (!result.exact()) {
-      return "not exact: somebody would gain, or lose what he needs";
+      return "not exact: somebody would gain, or lose what they need";
     }
     return result.gap().effects().isEmpty()
         ? "nobody gains or loses anything"
-        : "nobody gains anything, and nobody loses what he used";
+        : "nobody gains anything, and nobody loses what they used";
   }
 
   /** Things on which the same is given, said together. */

@@ -74,7 +74,7 @@ public final class ReviewText {
     };
   }
 
-  /** What it lets him do: {@code read billing.customers and 2 more; change billing.invoices}. */
+  /** What it lets them do: {@code read billing.customers and 2 more; change billing.invoices}. */
   public static String may(Access access, Draft draft) {
     Shown shown = Shown.brief(access);
     Map<String, List<String>> said = new LinkedHashMap<>();

@@ -51,7 +51,7 @@ public final class TrimText {
             : (count == 1 ? "1 thing can go" : count + " things can go")
                 + (evidence == null
                     ? " and changes nothing for anybody"
-                    : ", nobody loses what he used");
+                    : ", nobody loses what they used");
     text.append(Headline.of(answer, shown.origin(now), width)).append("\n");
     text.append("  ").append(watched(evidence, result)).append('\n');
     for (Trim.Why why : Trim.Why.values()) {
@@ -76,7 +76,7 @@ public final class TrimText {
 
   private static String watched(Evidence evidence, Trim.Result result) {
     if (evidence == null) {
-      return "usage was not watched: only what is in excess is looked for (--usage LOG)";
+      return "usage was not watched: only what is redundant is looked for (--usage LOG)";
     }
     LocalDate from = LocalDate.ofInstant(evidence.from(), ZoneOffset.UTC);
     LocalDate to = LocalDate.ofInstant(evidence.to(), ZoneOffset.UTC);
@@ -92,7 +92,7 @@ public final class TrimText {
 
   private static String title(Trim.Why why) {
     return switch (why) {
-      case IN_EXCESS -> "in excess, the same comes by another way";
+      case IN_EXCESS -> "redundant, the same comes by another way";
       case UNUSED -> "unused";
       case TOO_BROAD -> "too broad, a smaller role is enough";
     };

@@ -77,7 +77,7 @@ final class HsqldbSurveyor {
     for (boolean own : new boolean[] {true, false}) {
       for (String user : users) {
         Set<String> held = held(user);
-        // an administrator's session is not told of all his roles
+        // an administrator's session is not told of all their roles
         boolean admin = held.contains("DBA");
         boolean asked = own ? unseen.contains(user) : held.stream().anyMatch(unseen::contains);
         if (asked && !found.contains(user)) {

@@ -58,7 +58,7 @@ public interface Dialect {
     return List.of();
   }
 
-  /** The statement that creates a user who cannot log in by a secret until he is given one. */
+  /** The statement that creates a user who cannot log in by a secret until they are given one. */
   String createWithoutSecret(String user);
 
   /** How such a user is given a secret, for whoever runs a script. */

@@ -52,7 +52,7 @@ final class Catalog {
     return account == null && host.isEmpty() ? roles.get(user) : account;
   }
 
-  /** A definer as the catalog writes it; -1 if nobody acts for him any more. */
+  /** A definer as the catalog writes it; -1 if nobody acts for them any more. */
   int definer(String written) {
     int at = written.lastIndexOf('@');
     if (at < 0 || at == written.length() - 1) {

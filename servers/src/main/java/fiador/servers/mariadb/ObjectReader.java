@@ -25,7 +25,7 @@ import java.util.function.UnaryOperator;
 
 /** Reads schemas, tables with their columns, views with what they read, sequences and routines. */
 final class ObjectReader {
-  /** Not a place for grants: everybody sees in it what concerns him. */
+  /** Not a place for grants: everybody sees in it what concerns them. */
   private static final String LEFT_OUT = "information_schema";
 
   private static final String GUARD = "fiador_guard";

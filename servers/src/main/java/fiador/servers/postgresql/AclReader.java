@@ -25,8 +25,8 @@ import java.util.Map;
  * defaults, which for relations, sequences and schemas are the owner's own rights and nothing else,
  * so only databases and routines need theirs spelled out.
  *
- * <p>What an owner has from himself is not a grant: the node remembers what of it he has taken
- * away.
+ * <p>What an owner has from themselves is not a grant: the node remembers what of it they have
+ * taken away.
  */
 final class AclReader {
   private static final String EXPLODED =

@@ -33,14 +33,14 @@ class HsqldbClimbTest {
       assertThat(result.ladders())
           .extracting(ladder -> access.principals().name(ladder.gained()))
           .containsExactly("INES");
-      try (Connection his = DriverManager.getConnection(login.url(), "CLIMBER", "c");
-          Statement does = his.createStatement()) {
+      try (Connection theirs = DriverManager.getConnection(login.url(), "CLIMBER", "c");
+          Statement does = theirs.createStatement()) {
         assertThatThrownBy(() -> does.execute("select * from s.t")).isNotNull();
         does.execute("set session authorization 'INES'");
         does.execute("select * from s.t");
       }
-      try (Connection his = DriverManager.getConnection(login.url(), "CLIMBER", "c");
-          Statement does = his.createStatement()) {
+      try (Connection theirs = DriverManager.getConnection(login.url(), "CLIMBER", "c");
+          Statement does = theirs.createStatement()) {
         assertThatThrownBy(() -> does.execute("set session authorization 'BOSS'"))
             .hasMessageContaining("authorization");
       }

@@ -239,8 +239,8 @@ class MariadbConformanceTest {
 
   /**
    * Whoever holds some column of a view that cannot be read gets the same error for the columns he
-   * does not hold; and of a view whose definer is gone the server says that it is not his to read.
-   * What is held and what is not cannot be told apart there, and neither works.
+   * does not hold; and of a view whose definer is gone the server says that it is not theirs to
+   * read. What is held and what is not cannot be told apart there, and neither works.
    */
   private boolean isHiddenByBrokenView(
       Thing thing, Map<Thing, State> said, Map<Thing, State> seen) {
@@ -318,7 +318,7 @@ class MariadbConformanceTest {
         return State.BLOCKED;
       }
       // a routine's definer must be allowed to run it and to enter its database too, and is named
-      // when he is not
+      // when they are not
       boolean routine =
           refused.getErrorCode() == ROUTINE_REFUSED || refused.getErrorCode() == DATABASE_REFUSED;
       if (routine && !refused.getMessage().contains(asker)) {

@@ -309,7 +309,7 @@ class PostgresqlConformanceTest {
     for (String user : server.users) {
       Right connect = new Right(user, "CONNECT", DottedName.quoted(database), "");
       if (!server.held.contains(connect)) {
-        continue; // a session of his could not have begun; compared by the gate instead
+        continue; // a session of theirs could not have begun; compared by the gate instead
       }
       List<Boolean> found = ServerAnswers.run(connection, user, statements);
       Map<Right, Answer> rows = ours.get(user);

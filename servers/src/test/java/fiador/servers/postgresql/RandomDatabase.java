@@ -203,7 +203,7 @@ final class RandomDatabase {
   private void revoke() throws SQLException {
     int dice = estate.random.nextInt(10);
     if (dice < 4) {
-      // an owner may take rights from himself and keeps the grant option
+      // an owner may take rights from themselves and keeps the grant option
       sql(
           "DO $$ DECLARE o text; BEGIN SELECT quote_ident(rolname) INTO o FROM pg_class c JOIN"
               + " pg_roles r ON r.oid = relowner WHERE c.oid = "

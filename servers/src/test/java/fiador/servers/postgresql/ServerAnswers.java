@@ -23,7 +23,7 @@ final class ServerAnswers {
   final Set<String> users = new HashSet<>();
   final Set<String> superusers = new HashSet<>();
 
-  /** By database and user: one role is everybody's only in his own database. */
+  /** By database and user: one role is everybody's only in their own database. */
   final Map<String, Map<String, List<String>>> canSwitchTo = new HashMap<>();
 
   final Set<Right> held = new HashSet<>();

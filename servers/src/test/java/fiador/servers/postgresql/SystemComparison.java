@@ -36,7 +36,7 @@ final class SystemComparison {
     Set<String> asked = new HashSet<>();
     for (int user = 1; user < access.principals().size() && asked.size() < 6; user += 3) {
       String name = access.principals().name(user);
-      // who cannot connect has blocked rows also for what he would only have after a switch
+      // who cannot connect has blocked rows also for what they would only have after a switch
       if (access.principals().isUser(user)
           && server.held.contains(new Right(name, "CONNECT", DottedName.quoted(database), ""))) {
         asked.add(name);
