@@ -72,7 +72,6 @@ public final class Commands {
 
   @Command(
       name = "fiador",
-      version = "fiador 0.1.0",
       mixinStandardHelpOptions = true,
       description = "Who can do what on your database servers, through what, and why not.",
       footer = {"", "Begin with: fiador tour"})

@@ -3,6 +3,7 @@ package fiador.cli;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Output;
+import fiador.cli.shell.Version;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.LedgerException;
 import fiador.refusal.Refusal;
@@ -158,7 +159,7 @@ public final class Main {
         name -> top.addSubcommand(name, Commands.line(name, Commands.named(name))));
     top.setUsageHelpWidth(100);
     if (args.length > 0 && args[0].equals("--version")) {
-      top.printVersionHelp(out);
+      out.println(Version.inWords());
       return Exit.YES;
     }
     if (args.length > 0 && Commands.NAMES.stream().anyMatch(key -> isPart(args[0], key))) {

@@ -2,6 +2,7 @@ package fiador.cli.tidy;
 
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.Version;
 import fiador.estate.Nearest;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
@@ -94,7 +95,7 @@ public final class FindingsCommand extends Reviewing {
     FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
     String notLooked = asked == null ? null : whyNot(result, asked);
     if (sarif != null) {
-      WholeFile.write(sarif, file -> Sarif.write(file, result, text));
+      WholeFile.write(sarif, file -> Sarif.write(file, result, text, Version.number()));
     }
     List<Finding> shown = new ArrayList<>(result.open());
     if (asked != null) {

@@ -25,8 +25,13 @@ public final class Sarif {
 
   private Sarif() {}
 
-  /** Writes all findings, those that are accepted too. */
-  public static void write(OutputStream out, Findings.Result result, FindingText text)
+  /**
+   * Writes all findings, those that are accepted too.
+   *
+   * @param version of this program
+   */
+  public static void write(
+      OutputStream out, Findings.Result result, FindingText text, String version)
       throws IOException {
     List<Asked> catalogue = Findings.catalogue();
     List<Map<String, Object>> rules = new ArrayList<>();
@@ -43,7 +48,7 @@ public final class Sarif {
     result.waived().forEach(found -> results.add(result(found, text.row(found), catalogue)));
     Map<String, Object> driver = new LinkedHashMap<>();
     driver.put("name", "fiador");
-    driver.put("version", "0.1.0");
+    driver.put("version", version);
     driver.put("rules", rules);
     Map<String, Object> run = new LinkedHashMap<>();
     run.put("tool", Map.of("driver", driver));

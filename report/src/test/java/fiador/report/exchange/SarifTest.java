@@ -28,7 +28,8 @@ final class SarifTest {
     TinyEstate tiny = TinyEstate.postgresql().users("ines", "rui").roles("reader");
     FindingText text = new FindingText(tiny.build(), 100, Instant.EPOCH, steps -> List.of());
     ByteArrayOutputStream out = new ByteArrayOutputStream();
-    Sarif.write(out, new Findings.Result(List.of(found), List.of(), List.of(), List.of()), text);
+    Sarif.write(
+        out, new Findings.Result(List.of(found), List.of(), List.of(), List.of()), text, "1.2.3");
     List<String> prints = new ArrayList<>();
     for (JsonNode result : new ObjectMapper().readTree(out.toByteArray()).at("/runs/0/results")) {
       prints.add(result.at("/partialFingerprints/finding~1v2").asText());
