@@ -33,7 +33,10 @@ final class UpgradeClasses {
         }
         byte[] bytes = in.getInputStream(entry).readAllBytes();
         boolean old = entry.getName().endsWith(".class") && bytes[7] < JAVA_6;
-        out.putNextEntry(new JarEntry(entry.getName()));
+        JarEntry same = new JarEntry(entry.getName());
+        // as old as it was, so that the same sources give the same archive
+        same.setTimeLocal(entry.getTimeLocal());
+        out.putNextEntry(same);
         out.write(old ? upgraded(bytes, loader) : bytes);
         out.closeEntry();
       }

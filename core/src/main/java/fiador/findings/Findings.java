@@ -43,6 +43,7 @@ import fiador.findings.policies.SealPassed;
 import fiador.findings.roles.AlikeRoles;
 import fiador.findings.roles.DutyConflict;
 import fiador.findings.roles.EmptyRole;
+import fiador.findings.roles.HollowRole;
 import fiador.findings.roles.LongChain;
 import fiador.findings.roles.ManyRoles;
 import fiador.findings.roles.NotSwitchedOn;
@@ -103,6 +104,7 @@ public final class Findings {
           new RoleHeldTwice(),
           new AlikeRoles(),
           new EmptyRole(),
+          new HollowRole(),
           new OutsideUmbrella(),
           new LongChain(),
           new ManyRoles(),

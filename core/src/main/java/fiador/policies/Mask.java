@@ -19,6 +19,52 @@ public sealed interface Mask {
   /** What stands for a text of which nothing is shown. */
   String STARS = "*****";
 
+  /** Does what is to be done with this kind. */
+  <T> T match(Cases<T> cases);
+
+  /**
+   * One answer for each kind of mask; the compiler asks everybody about a new one.
+   *
+   * @param <T> what comes of it
+   */
+  interface Cases<T> {
+    /** Of {@link Blank}. */
+    T blank(Blank mask);
+
+    /** Of {@link Fixed}. */
+    T fixed(Fixed mask);
+
+    /** Of {@link KeepFirst}. */
+    T keepFirst(KeepFirst mask);
+
+    /** Of {@link KeepLast}. */
+    T keepLast(KeepLast mask);
+
+    /** Of {@link Stars}. */
+    T stars(Stars mask);
+
+    /** Of {@link Digest}. */
+    T digest(Digest mask);
+
+    /** Of {@link DomainOnly}. */
+    T domainOnly(DomainOnly mask);
+
+    /** Of {@link SignOnly}. */
+    T signOnly(SignOnly mask);
+
+    /** Of {@link Zero}. */
+    T zero(Zero mask);
+
+    /** Of {@link RoundTo}. */
+    T roundTo(RoundTo mask);
+
+    /** Of {@link YearOnly}. */
+    T yearOnly(YearOnly mask);
+
+    /** Of {@link MonthOnly}. */
+    T monthOnly(MonthOnly mask);
+  }
+
   /** As a charter writes it. */
   String text();
 
@@ -35,6 +81,11 @@ public sealed interface Mask {
 
   /** Nothing. */
   record Blank() implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.blank(this);
+    }
+
     @Override
     public String text() {
       return "blank";
@@ -53,6 +104,11 @@ public sealed interface Mask {
 
   /** Always the same. */
   record Fixed(String value) implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.fixed(this);
+    }
+
     @Override
     public String text() {
       return "fixed('" + value.replace("'", "''") + "')";
@@ -89,6 +145,11 @@ public sealed interface Mask {
   /** A star for each character but the first ones; for all where there are no more than that. */
   record KeepFirst(int count) implements Mask {
     @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.keepFirst(this);
+    }
+
+    @Override
     public String text() {
       return "keep_first(" + count + ")";
     }
@@ -106,6 +167,11 @@ public sealed interface Mask {
 
   /** A star for each character but the last ones; for all where there are no more than that. */
   record KeepLast(int count) implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.keepLast(this);
+    }
+
     @Override
     public String text() {
       return "keep_last(" + count + ")";
@@ -136,6 +202,11 @@ public sealed interface Mask {
   /** Five stars, whatever the length. */
   record Stars() implements Mask {
     @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.stars(this);
+    }
+
+    @Override
     public String text() {
       return "stars";
     }
@@ -156,6 +227,11 @@ public sealed interface Mask {
    * SHA-256 of the key and the text in UTF-8, in hexadecimal.
    */
   record Digest() implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.digest(this);
+    }
+
     @Override
     public String text() {
       return "digest";
@@ -189,6 +265,11 @@ public sealed interface Mask {
   /** Five stars and the domain of a mail address; of other texts only the stars. */
   record DomainOnly() implements Mask {
     @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.domainOnly(this);
+    }
+
+    @Override
     public String text() {
       return "domain_only";
     }
@@ -209,8 +290,36 @@ public sealed interface Mask {
     }
   }
 
+  /** Whether a number is above, below or at zero: 1, -1 or 0. */
+  record SignOnly() implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.signOnly(this);
+    }
+
+    @Override
+    public String text() {
+      return "sign_only";
+    }
+
+    @Override
+    public boolean fits(ColumnType type) {
+      return type.isNumber();
+    }
+
+    @Override
+    public Object of(Object value, byte[] key) {
+      return value == null ? null : BigDecimal.valueOf(((BigDecimal) value).signum());
+    }
+  }
+
   /** Zero. */
   record Zero() implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.zero(this);
+    }
+
     @Override
     public String text() {
       return "zero";
@@ -229,6 +338,11 @@ public sealed interface Mask {
 
   /** The next multiple of a number towards zero. */
   record RoundTo(int multiple) implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.roundTo(this);
+    }
+
     @Override
     public String text() {
       return "round_to(" + multiple + ")";
@@ -252,6 +366,11 @@ public sealed interface Mask {
   /** The first day of the year, at midnight. */
   record YearOnly() implements Mask {
     @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.yearOnly(this);
+    }
+
+    @Override
     public String text() {
       return "year_only";
     }
@@ -269,6 +388,11 @@ public sealed interface Mask {
 
   /** The first day of the month, at midnight. */
   record MonthOnly() implements Mask {
+    @Override
+    public <T> T match(Cases<T> cases) {
+      return cases.monthOnly(this);
+    }
+
     @Override
     public String text() {
       return "month_only";

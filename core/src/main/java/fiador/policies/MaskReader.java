@@ -19,6 +19,7 @@ final class MaskReader {
           "digest",
           "domain_only",
           "zero",
+          "sign_only",
           "round_to(n)",
           "year_only",
           "month_only");
@@ -68,6 +69,7 @@ final class MaskReader {
       case "digest" -> new Mask.Digest();
       case "domain_only" -> new Mask.DomainOnly();
       case "zero" -> new Mask.Zero();
+      case "sign_only" -> new Mask.SignOnly();
       case "year_only" -> new Mask.YearOnly();
       case "month_only" -> new Mask.MonthOnly();
       default -> null;

@@ -37,6 +37,15 @@ class AccountFindingsTest extends FindingsFixture {
   }
 
   @Test
+  void rolesThatGiveNothing() {
+    tiny.roles("once", "opener").member("rui", "once").member("rui", "opener");
+    assertThat(found("hollow-role"))
+        .containsExactly("once is held and gives nothing", "opener is held and gives nothing");
+    tiny.grant("once", "select", "d.s.a").member("opener", "readers");
+    assertThat(found("hollow-role")).isEmpty();
+  }
+
+  @Test
   void rolesNobodyHolds() {
     assertThat(found("empty-role")).containsExactly("writers is held by nobody");
     assertThat(repair("empty-role")).containsExactly(new DropRole("writers"));

@@ -27,6 +27,9 @@ final class MaskTest {
         "domain_only | text | a@b@c | *****@b@c",
         "domain_only | text | nobody | *****",
         "zero | decimal | 12.5 | 0",
+        "sign_only | decimal | -12.5 | -1",
+        "sign_only | integer | 7 | 1",
+        "sign_only | integer | 0 | 0",
         "round_to(10) | decimal | -17.9 | -10",
         "round_to(7) | integer | 22 | 21",
         "year_only | date | 2024-02-29 | 2024-01-01",
@@ -54,6 +57,7 @@ final class MaskTest {
   @ParameterizedTest
   @CsvSource({
     "zero, text",
+    "sign_only, date",
     "year_only, integer",
     "stars, date",
     "fixed('x'), integer",

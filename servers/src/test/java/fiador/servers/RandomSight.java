@@ -209,8 +209,11 @@ final class RandomSight {
                   "stars",
                   digests ? "digest" : "stars",
                   "domain_only");
-          case INTEGER -> List.of("blank", "fixed('7')", "zero", "round_to(10)", "round_to(7)");
-          case DECIMAL -> List.of("blank", "fixed('-7.25')", "zero", "round_to(10)", "round_to(7)");
+          case INTEGER ->
+              List.of("blank", "fixed('7')", "zero", "sign_only", "round_to(10)", "round_to(7)");
+          case DECIMAL ->
+              List.of(
+                  "blank", "fixed('-7.25')", "zero", "sign_only", "round_to(10)", "round_to(7)");
           case DATE -> List.of("blank", "fixed('2000-01-01')", "year_only", "month_only");
           case TIMESTAMP ->
               List.of("blank", "fixed('2000-01-01 12:00:00')", "year_only", "month_only");

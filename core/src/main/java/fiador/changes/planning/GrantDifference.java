@@ -122,10 +122,9 @@ public final class GrantDifference {
 
   private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
     On on = Places.on(tree, node);
-    long owned = id < 0 ? 0 : ownership.owned(id, node);
+    long owned = owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
-    boolean decided = id >= 0 && governed.principal(id) && governed.node(node);
-    if (missing != 0 && decided) {
+    if (missing != 0 && isDecided(id, node)) {
       swallowed(grantee, id, node, missing, actual);
     }
     for (boolean option : new boolean[] {false, true}) {
@@ -139,6 +138,23 @@ public final class GrantDifference {
     if (unoptioned != 0 && !optionThere) {
       give.add(new AddOption(unoptioned, on, List.of(), grantee));
     }
+    missingOnColumns(grantee, id, node, wanted, actual);
+  }
+
+  private long owned(int id, int node) {
+    return id < 0 ? 0 : ownership.owned(id, node);
+  }
+
+  /** Whether the charter decides what somebody has there. */
+  private boolean isDecided(int id, int node) {
+    return id >= 0 && governed.principal(id) && governed.node(node);
+  }
+
+  private void missingOnColumns(String grantee, int id, int node, Rights wanted, Rights actual) {
+    On on = Places.on(tree, node);
+    long owned = owned(id, node);
+    long missing = wanted.whole & ~actual.whole & ~owned;
+    boolean decided = isDecided(id, node);
     Map<Integer, long[]> columns = wanted.columns;
     // taking from the whole takes from the columns too, and what is to stay there comes again
     long goes = decided ? actual.whole & ~wanted.whole : 0;

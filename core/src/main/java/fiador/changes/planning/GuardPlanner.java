@@ -67,6 +67,16 @@ final class GuardPlanner {
     if (!access.sights().guards().containsKey(database)) {
       part.first.add(new Guard(name, true));
     }
+    attributes(part, database, name);
+    lookups(part, database, name);
+    Set<String> named = new LinkedHashSet<>();
+    wanted.sight().lookups().forEach(one -> named.add(one.name()));
+    forgetLookups(part, database, name, named);
+    return part;
+  }
+
+  /** What policies need to know of users. */
+  private void attributes(Part part, int database, String name) {
     Map<String, Map<String, List<String>>> after = new LinkedHashMap<>();
     for (Wanted.Principal user : wanted.users()) {
       String key = new CharterSubjects(wanted, stored).key(user.name());
@@ -95,31 +105,28 @@ final class GuardPlanner {
           for (String attribute : names) {
             List<String> was = old.getOrDefault(attribute, List.of());
             List<String> is = values.getOrDefault(attribute, List.of());
-            is.stream()
-                .filter(access.rules().numbers()::isBeyond)
-                .forEach(
-                    value ->
-                        part.problems.add(
-                            new Problem(
-                                null,
-                                "the attribute "
-                                    + attribute
-                                    + " of "
-                                    + user
-                                    + " has more digits than "
-                                    + access.rules().kind()
-                                    + " compares exactly: "
-                                    + value)));
+            tooExact(part, user, attribute, is);
             if (!Set.copyOf(was).equals(Set.copyOf(is))) {
               part.first.add(new SetAttribute(name, user, attribute, was, is));
             }
           }
         });
-    lookups(part, database, name);
-    Set<String> named = new LinkedHashSet<>();
-    wanted.sight().lookups().forEach(one -> named.add(one.name()));
-    forgetLookups(part, database, name, named);
-    return part;
+  }
+
+  private void tooExact(Part part, String user, String attribute, List<String> values) {
+    values.stream()
+        .filter(access.rules().numbers()::isBeyond)
+        .map(
+            value ->
+                "the attribute "
+                    + attribute
+                    + " of "
+                    + user
+                    + " has more digits than "
+                    + access.rules().kind()
+                    + " compares exactly: "
+                    + value)
+        .forEach(problem -> part.problems.add(new Problem(null, problem)));
   }
 
   private void forgetLookups(Part part, int database, String name, Set<String> but) {

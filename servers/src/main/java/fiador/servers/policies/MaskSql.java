@@ -65,50 +65,109 @@ public abstract class MaskSql extends PredicateSql {
 
   /** What a mask makes of a column. */
   public final String masked(Mask mask, String column, ColumnType type) {
-    String shown = shown(column, type);
-    if (mask instanceof Mask.Blank) {
-      return "NULL";
-    } else if (mask instanceof Mask.KeepFirst keep) {
-      return kept(
-          shown, keep.count(), joined(first(shown, keep.count()), rest(shown, keep.count(), true)));
-    } else if (mask instanceof Mask.KeepLast keep) {
-      return kept(
-          shown, keep.count(), joined(rest(shown, keep.count(), false), last(shown, keep.count())));
-    } else if (mask instanceof Mask.RoundTo round) {
-      String whole = whole(column, type);
-      return whole + " - " + remainder(whole, round.multiple());
-    } else if (mask instanceof Mask.YearOnly) {
-      return firstDay(shown, type, true);
-    } else if (mask instanceof Mask.MonthOnly) {
-      return firstDay(shown, type, false);
-    } else if (mask instanceof Mask.Digest) {
-      return digest(shown);
-    }
-    return "CASE WHEN " + column + " IS NULL THEN NULL " + constant(mask, shown, type) + " END";
+    return mask.match(new Masked(column, type));
   }
 
-  private String constant(Mask mask, String shown, ColumnType type) {
-    if (mask instanceof Mask.DomainOnly) {
+  private final class Masked implements Mask.Cases<String> {
+    private final String column;
+    private final String shown;
+    private final ColumnType type;
+
+    Masked(String column, ColumnType type) {
+      this.column = column;
+      this.shown = shown(column, type);
+      this.type = type;
+    }
+
+    private String unlessNull(String value) {
+      return "CASE WHEN " + column + " IS NULL THEN NULL ELSE " + value + " END";
+    }
+
+    @Override
+    public String blank(Mask.Blank mask) {
+      return "NULL";
+    }
+
+    @Override
+    public String fixed(Mask.Fixed mask) {
+      String value = mask.value();
+      return unlessNull(
+          switch (type) {
+            case TEXT, PADDED -> literal(value);
+            case DATE, TIMESTAMP -> dated(Values.text(Values.of(value, type)), type);
+            default -> Values.text(Values.of(value, type));
+          });
+    }
+
+    @Override
+    public String keepFirst(Mask.KeepFirst mask) {
+      int count = mask.count();
+      return kept(shown, count, joined(first(shown, count), rest(shown, count, true)));
+    }
+
+    @Override
+    public String keepLast(Mask.KeepLast mask) {
+      int count = mask.count();
+      return kept(shown, count, joined(rest(shown, count, false), last(shown, count)));
+    }
+
+    @Override
+    public String stars(Mask.Stars mask) {
+      return unlessNull(literal(Mask.STARS));
+    }
+
+    @Override
+    public String digest(Mask.Digest mask) {
+      return MaskSql.this.digest(shown);
+    }
+
+    @Override
+    public String domainOnly(Mask.DomainOnly mask) {
       String at = positionOfAt(shown);
       String domain = "SUBSTRING(" + shown + " FROM " + at + ")";
-      return "WHEN "
+      String stars = literal(Mask.STARS);
+      return "CASE WHEN "
+          + column
+          + " IS NULL THEN NULL WHEN "
           + at
           + " = 0 THEN "
-          + literal(Mask.STARS)
+          + stars
           + " ELSE "
-          + joined(literal(Mask.STARS), domain);
-    } else if (mask instanceof Mask.Stars) {
-      return "ELSE " + literal(Mask.STARS);
-    } else if (mask instanceof Mask.Zero) {
-      return "ELSE 0";
+          + joined(stars, domain)
+          + " END";
     }
-    String value = ((Mask.Fixed) mask).value();
-    return "ELSE "
-        + switch (type) {
-          case TEXT, PADDED -> literal(value);
-          case DATE, TIMESTAMP -> dated(Values.text(Values.of(value, type)), type);
-          default -> Values.text(Values.of(value, type));
-        };
+
+    @Override
+    public String zero(Mask.Zero mask) {
+      return unlessNull("0");
+    }
+
+    @Override
+    public String signOnly(Mask.SignOnly mask) {
+      return "CASE WHEN "
+          + column
+          + " > 0 THEN 1 WHEN "
+          + column
+          + " < 0 THEN -1 WHEN "
+          + column
+          + " = 0 THEN 0 END";
+    }
+
+    @Override
+    public String roundTo(Mask.RoundTo mask) {
+      String whole = whole(column, type);
+      return whole + " - " + remainder(whole, mask.multiple());
+    }
+
+    @Override
+    public String yearOnly(Mask.YearOnly mask) {
+      return firstDay(shown, type, true);
+    }
+
+    @Override
+    public String monthOnly(Mask.MonthOnly mask) {
+      return firstDay(shown, type, false);
+    }
   }
 
   private String kept(String text, int count, String some) {
