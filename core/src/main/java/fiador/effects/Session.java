@@ -28,6 +28,9 @@ final class Session {
   private final IntOpenHashSet members;
   private final int powers;
   private final boolean superuser;
+  // asked for each grant, so looked up once
+  private final boolean enforcesTime;
+  private final boolean denials;
   private final Standing standing;
 
   /**
@@ -58,6 +61,8 @@ final class Session {
     this.roles = new IntArrayList(reached);
     this.members = new IntOpenHashSet(reached);
     this.standing = standing;
+    this.enforcesTime = access.rules().has(HouseFact.ENFORCES_TIME);
+    this.denials = access.rules().has(HouseFact.DENIALS);
     if (members.add(Principals.PUBLIC)) {
       roles.add(Principals.PUBLIC);
     }
@@ -111,7 +116,7 @@ final class Session {
 
   /** Whether a grant's time is over on a server that looks at it. */
   boolean isOver(Terms terms) {
-    return access.rules().has(HouseFact.ENFORCES_TIME) && terms.isOver(now);
+    return enforcesTime && terms.isOver(now);
   }
 
   /** The privileges held on the whole of the node, gates not looked at. */
@@ -177,7 +182,7 @@ final class Session {
   BitSet columns(int node, long privilege) {
     BitSet held = new BitSet();
     addColumns(access.grants(), node, privilege, held, true);
-    if (!held.isEmpty() && access.rules().has(HouseFact.DENIALS)) {
+    if (!held.isEmpty() && denials) {
       addColumns(access.denials(), node, privilege, held, false);
     }
     return held;
@@ -231,7 +236,7 @@ final class Session {
   /** What denials take away on the whole node. */
   long deniedWhole(int node) {
     long denied = 0;
-    if (access.rules().has(HouseFact.DENIALS)) {
+    if (denials) {
       for (int at = node; at >= 0; at = access.tree().parent(at)) {
         denied |= granted(access.denials(), at, node, false);
       }
