@@ -29,7 +29,7 @@ public final class ClimbCommand extends Asking {
   @Override
   public String[] description() {
     return new String[] {
-      "What a user could come to hold by its own means: roles it may give itself, secrets it may set,",
+      "What a user could gain by their own means: roles it may give itself, secrets it may set,",
       "tables of accounts it may write. The shortest ladder to each, step by step."
     };
   }

@@ -68,7 +68,7 @@ public final class ProveCommand extends Asking {
     return new String[] {
       "",
       "Exit code 1 when a proof fails, 2 when only some could not be looked at. Each seal is a proof too.",
-      "Superusers, whom a server refuses nothing, do not break \"only\" and \"nobody\"; they are named.",
+      "Superusers, who are refused nothing by a server, do not break \"only\" and \"nobody\"; they are named.",
       "",
       "Examples:",
       "  fiador prove                          on the newest survey",
@@ -117,14 +117,15 @@ public final class ProveCommand extends Asking {
       return;
     }
     int all = report.lines().size();
+    String proofs = all + (all == 1 ? " proof" : " proofs");
     int failures = report.failures();
     String origin = new Shown(access, true).origin(clock.instant());
     String answer =
         failures == 0
-            ? "all " + all + " proofs hold"
+            ? "all " + proofs + " hold"
             : failures == unknown
-                ? unknown + " of " + all + " proofs not looked at"
-                : failures + " of " + all + (failures == 1 ? " proofs fails" : " proofs fail");
+                ? unknown + " of " + proofs + " not looked at"
+                : failures + " of " + proofs + (failures == 1 ? " fails" : " fail");
     out.println(Headline.of(answer, origin, width()));
     out.println();
     out.print(report.text(width()));

@@ -143,7 +143,7 @@ public final class ReviewCloseCommand extends ReviewStep {
   @Override
   public String[] description() {
     return new String[] {
-      "Closes a review: shows what has to be revoked and whom that touches, and writes the evidence.",
+      "Closes a review: shows what has to be revoked and who is affected, and writes the evidence.",
       "Nothing is run: --script has the statements. Exit code 1 when something has to be revoked."
     };
   }

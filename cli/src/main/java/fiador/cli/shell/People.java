@@ -27,7 +27,7 @@ public final class People {
         "--people-login",
         "DN",
         value -> login = value,
-        "Whom to log in to the directory as; else nobody.");
+        "The account to log in to the directory with; else none.");
     options.option(
         "--people-password-env",
         "VAR",

@@ -1,5 +1,2 @@
-/**
- * What commands share: options, output, exit codes, and where charters, surveys and ledgers are
- * found.
- */
+/** What commands share: options, output, exit codes, and what an answer is made from. */
 package fiador.cli.shell;

@@ -41,7 +41,7 @@ public final class SeverCommand extends Asking {
   @Override
   public String[] description() {
     return new String[] {
-      "The revocations that take a privilege away from a user with the least damage, and whom else they",
+      "The revocations that take a privilege away from a user with the least damage, and who else they",
       "hurt; then other ways."
     };
   }

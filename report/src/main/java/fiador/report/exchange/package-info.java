@@ -1,2 +1,2 @@
-/** Answers in formats other tools read: SARIF and the XML of test runs. */
+/** Answers for other programs as whole documents: a trace, SARIF, the XML of test runs. */
 package fiador.report.exchange;

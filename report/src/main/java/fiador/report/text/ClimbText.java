@@ -45,8 +45,8 @@ public final class ClimbText {
             : result.administrator() != null
                 ? "yes: " + who + " can make itself administrator"
                 : result.ladders().isEmpty()
-                    ? "no: " + who + " cannot come to hold more by its own means"
-                    : "yes: " + who + " can come to hold more by its own means";
+                    ? "no: " + who + " cannot gain more by its own means"
+                    : "yes: " + who + " can gain more by its own means";
     StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
     text.append("\n");
     if (result.administrator() != null) {
