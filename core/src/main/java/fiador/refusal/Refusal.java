@@ -1,5 +1,7 @@
 package fiador.refusal;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * What was asked for cannot be done, and it is no fault of the program. The one type that commands
  * and the work behind them throw, besides what goes wrong with files. The message says what, where,
@@ -21,7 +23,7 @@ public abstract class Refusal extends Exception {
   /**
    * @param cause what else is known, or null
    */
-  protected Refusal(Reason reason, String message, Throwable cause) {
+  protected Refusal(Reason reason, String message, @Nullable Throwable cause) {
     super(message, cause);
     this.reason = reason;
   }

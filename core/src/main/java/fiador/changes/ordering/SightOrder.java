@@ -137,9 +137,7 @@ public final class SightOrder {
     SafeView last = null;
     boolean changes = false;
     for (Step step : all) {
-      boolean ours =
-          step instanceof ShowSafely show
-              && (show.after() == null ? show.before() : show.after()).table().equals(on);
+      boolean ours = step instanceof ShowSafely show && show.either().table().equals(on);
       if (!ours) {
         closed.add(step);
         continue;

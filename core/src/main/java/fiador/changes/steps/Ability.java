@@ -348,7 +348,7 @@ public final class Ability {
 
   private void showing(ShowSafely show) {
     guarding();
-    On table = (show.after() == null ? show.before() : show.after()).table();
+    On table = show.either().table();
     int node = Places.find(tree, table);
     int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
     if (schema >= 0 && byHost) {

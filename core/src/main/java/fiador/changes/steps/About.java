@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a step is about.
@@ -17,12 +18,12 @@ import java.util.List;
 public record About(
     Turn turn,
     List<String> principals,
-    On on,
+    @Nullable On on,
     List<String> columns,
-    String database,
-    String holder,
-    String role,
-    String grantor) {
+    @Nullable String database,
+    @Nullable String holder,
+    @Nullable String role,
+    @Nullable String grantor) {
 
   /** About accounts and roles themselves, wherever on the server. */
   static About account(Turn turn, String... principals) {
@@ -35,13 +36,14 @@ public record About(
    * @param role null where no role is named
    * @param grantor null where it does not matter who gives or gave it
    */
-  static About role(Turn turn, String role, String member, String grantor) {
+  static About role(Turn turn, @Nullable String role, String member, @Nullable String grantor) {
     return new About(
         turn, named(role, member, grantor), null, List.of(), null, member, role, grantor);
   }
 
   /** About a grant; grantor as for memberships. */
-  static About grant(Turn turn, On on, List<String> columns, String grantee, String grantor) {
+  static About grant(
+      Turn turn, On on, List<String> columns, String grantee, @Nullable String grantor) {
     List<String> named = named(grantee, grantor);
     return new About(turn, named, on, columns, on.database(), grantee, null, grantor);
   }
@@ -52,12 +54,12 @@ public record About(
   }
 
   /** About what a database as a whole has. */
-  static About database(Turn turn, String database) {
+  static About database(Turn turn, @Nullable String database) {
     return new About(turn, List.of(), null, List.of(), database, null, null, null);
   }
 
   /** The same in another database. */
-  About inDatabase(String other) {
+  About inDatabase(@Nullable String other) {
     return new About(turn, principals, on, columns, other, holder, role, grantor);
   }
 
@@ -67,11 +69,11 @@ public record About(
   }
 
   /** What somebody holds more or less of: the role, or the thing; null for none. */
-  public Object held() {
+  public @Nullable Object held() {
     return role == null ? on : role;
   }
 
-  private static List<String> named(String... names) {
+  private static List<String> named(@Nullable String... names) {
     return java.util.stream.Stream.of(names).filter(java.util.Objects::nonNull).toList();
   }
 }

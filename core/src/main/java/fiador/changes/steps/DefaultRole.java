@@ -1,12 +1,15 @@
 package fiador.changes.steps;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * Makes a role the one that is on at login, where only one can be.
  *
  * @param role which, or null for none
  * @param before which so far, or null
  */
-public record DefaultRole(String member, String role, String before) implements Step {
+public record DefaultRole(String member, @Nullable String role, @Nullable String before)
+    implements Step {
   @Override
   public Step inverse() {
     return new DefaultRole(member, before, role);

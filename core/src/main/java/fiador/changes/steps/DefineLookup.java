@@ -1,7 +1,11 @@
 package fiador.changes.steps;
 
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
 /** Makes a lookup table readable for policies, or otherwise than before; null for not at all. */
-public record DefineLookup(String database, LookupTable before, LookupTable after)
+public record DefineLookup(
+    @Nullable String database, @Nullable LookupTable before, @Nullable LookupTable after)
     implements SightStep {
   @Override
   public Step inverse() {
@@ -10,7 +14,7 @@ public record DefineLookup(String database, LookupTable before, LookupTable afte
 
   /** The table it is about, as it will be or was. */
   public LookupTable either() {
-    return after == null ? before : after;
+    return Objects.requireNonNull(after == null ? before : after, "a lookup that is in neither");
   }
 
   @Override

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import fiador.grants.Membership;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Gives a role, or gives it otherwise than before.
@@ -10,7 +11,7 @@ import fiador.grants.Membership;
  *     member, which may have other ideas
  */
 public record GiveRole(
-    String role, String member, Membership how, Membership before, boolean spelledOut)
+    String role, String member, Membership how, @Nullable Membership before, boolean spelledOut)
     implements Step {
   /** Gives a role plainly to somebody who does not hold it. */
   public GiveRole(String role, String member) {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Steps that cannot be carried out any more, because what they are about was dropped meanwhile. A
@@ -49,7 +50,7 @@ public final class Gone {
     }
   }
 
-  private String lacks(Step step) {
+  private @Nullable String lacks(Step step) {
     for (String name : step.principals()) {
       boolean known = name.equals("PUBLIC") || access.principals().named(name) >= 0;
       if (!known && !made.contains(name)) {

@@ -1,12 +1,14 @@
 package fiador.changes.steps;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * Makes the guarded schema in which attributes of users and the policies themselves are kept, or
  * drops it with all that is in it.
  *
  * @param database in which database, null where the server has no such level
  */
-public record Guard(String database, boolean make) implements SightStep {
+public record Guard(@Nullable String database, boolean make) implements SightStep {
   @Override
   public Step inverse() {
     return new Guard(database, !make);

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Sets until when a user can log in.
@@ -8,7 +9,8 @@ import java.time.Instant;
  * @param before until when so far, null for ever
  * @param until until when, null for ever
  */
-public record LimitInTime(String user, Instant before, Instant until) implements Step {
+public record LimitInTime(String user, @Nullable Instant before, @Nullable Instant until)
+    implements Step {
   @Override
   public Step inverse() {
     return new LimitInTime(user, until, before);

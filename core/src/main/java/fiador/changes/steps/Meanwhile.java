@@ -2,6 +2,7 @@ package fiador.changes.steps;
 
 import java.util.List;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Two steps that belong together: one closes a safe view, the other opens it again when all between
@@ -13,7 +14,7 @@ import java.util.function.Predicate;
 public record Meanwhile(ShowSafely closes, ShowSafely opens) {
 
   /** The two of which a step is one; null where it is none. */
-  public static Meanwhile of(Step step, List<Step> steps) {
+  public static @Nullable Meanwhile of(Step step, List<Step> steps) {
     if (!(step instanceof ShowSafely one) || !isClosing(one) && !isOpening(one)) {
       return null;
     }
@@ -42,7 +43,7 @@ public record Meanwhile(ShowSafely closes, ShowSafely opens) {
   }
 
   private static On view(ShowSafely step) {
-    return (step.after() == null ? step.before() : step.after()).view();
+    return step.either().view();
   }
 
   /**

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Revokes.
@@ -14,7 +15,7 @@ public record Revoke(
     List<String> columns,
     String grantee,
     boolean withOption,
-    String grantor)
+    @Nullable String grantor)
     implements Step {
   @Override
   public Step inverse() {

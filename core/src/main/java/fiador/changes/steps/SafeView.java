@@ -8,6 +8,7 @@ import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A view that shows a table as its policies say, while the table itself stays closed.
@@ -21,7 +22,7 @@ public record SafeView(On view, On table, List<SafeColumn> columns, String polic
   private static final String CLOSED = SightText.of(TableSight.CLOSED);
 
   /** The view that a server has for a table; null where there is none. */
-  public static SafeView kept(Access access, int table) {
+  public static @Nullable SafeView kept(Access access, int table) {
     Tree tree = access.tree();
     for (Map.Entry<Integer, Sights.Kept> each : access.sights().kept().entrySet()) {
       if (each.getValue().table() == table && each.getKey() != table) {

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Sets what is known of a user for policies.
@@ -10,7 +11,11 @@ import java.util.List;
  * @param after the values from now on
  */
 public record SetAttribute(
-    String database, String user, String attribute, List<String> before, List<String> after)
+    @Nullable String database,
+    String user,
+    String attribute,
+    List<String> before,
+    List<String> after)
     implements SightStep {
   @Override
   public Step inverse() {

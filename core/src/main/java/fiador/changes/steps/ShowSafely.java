@@ -1,7 +1,10 @@
 package fiador.changes.steps;
 
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
 /** Makes, changes or drops a view that shows a table safely; null for none. */
-public record ShowSafely(SafeView before, SafeView after) implements SightStep {
+public record ShowSafely(@Nullable SafeView before, @Nullable SafeView after) implements SightStep {
   @Override
   public Step inverse() {
     return new ShowSafely(after, before);
@@ -9,13 +12,13 @@ public record ShowSafely(SafeView before, SafeView after) implements SightStep {
 
   /** The view it is about, as it will be or was. */
   public SafeView either() {
-    return after == null ? before : after;
+    return Objects.requireNonNull(after == null ? before : after, "a view that is in neither");
   }
 
   @Override
   public About about() {
     return About.thing(
-        after == null ? Turn.DROPS : Turn.MAKES, after == null ? before.view() : after.table());
+        after == null ? Turn.DROPS : Turn.MAKES, after == null ? either().view() : after.table());
   }
 
   @Override

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One thing to do on a server, by names as the server stores them. Each kind says what it is about,
@@ -48,7 +49,7 @@ public sealed interface Step
   }
 
   /** The thing that has to be there; null for none. */
-  default On on() {
+  default @Nullable On on() {
     return about().on();
   }
 

@@ -1,6 +1,7 @@
 package fiador.changes.steps;
 
 import fiador.grants.Membership;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Takes a role.
@@ -10,7 +11,7 @@ import fiador.grants.Membership;
  * @param spelledOut as for {@link GiveRole}
  */
 public record TakeRole(
-    String role, String member, Membership before, String grantor, boolean spelledOut)
+    String role, String member, Membership before, @Nullable String grantor, boolean spelledOut)
     implements Step {
   @Override
   public Step inverse() {

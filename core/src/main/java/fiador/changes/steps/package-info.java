@@ -6,4 +6,5 @@
  * node a step is about, {@link fiador.changes.steps.Ability} says what a login lacks for some
  * steps.
  */
+@org.jspecify.annotations.NullMarked
 package fiador.changes.steps;

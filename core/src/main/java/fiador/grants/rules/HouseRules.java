@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How one kind of server, in one version, works privileges out. A plain record of facts: nothing
@@ -71,7 +72,7 @@ public record HouseRules(
   }
 
   /** Why a user or role cannot have that name here, or null if it can. */
-  public String refusesName(String name) {
+  public @Nullable String refusesName(String name) {
     return names.refusal(kind, name);
   }
 
@@ -89,7 +90,7 @@ public record HouseRules(
   }
 
   /** Why no view can show a table with these columns, or null if one can. */
-  public String refusesSafeView(List<String> columns) {
+  public @Nullable String refusesSafeView(List<String> columns) {
     boolean quotes = columns.stream().anyMatch(column -> column.indexOf('"') >= 0);
     return quotes && has(HouseFact.NO_VIEWS_OF_QUOTES)
         ? kind + " makes no views of columns that have a quote in their name"

@@ -11,6 +11,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Puts house rules together by name; what is not said is not there. */
 public final class HouseRulesBuilder {
@@ -24,7 +25,7 @@ public final class HouseRulesBuilder {
   private Ownership ownership = Ownership.NONE;
   private final Map<Power, Map<NodeKind, Long>> powers = new EnumMap<>(Power.class);
   private Set<String> systemColumns = Set.of();
-  private NameRules names;
+  private @Nullable NameRules names;
   private Numbers numbers = Numbers.EXACT;
   private WaysUp waysUp = WaysUp.NONE;
   private final EnumSet<HouseFact> facts = EnumSet.noneOf(HouseFact.class);

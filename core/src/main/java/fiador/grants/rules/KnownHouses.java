@@ -1,6 +1,7 @@
 package fiador.grants.rules;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The kinds of server that are known, and the rules of each. */
 public final class KnownHouses {
@@ -16,7 +17,7 @@ public final class KnownHouses {
    *
    * @param version the server's version as it says itself, which begins with the major one
    */
-  public static HouseRules of(String kind, String version) {
+  public static @Nullable HouseRules of(String kind, String version) {
     return switch (kind) {
       case PostgresqlRules.KIND -> PostgresqlRules.of(major(version));
       case HsqldbRules.KIND -> HsqldbRules.rules();
@@ -29,7 +30,7 @@ public final class KnownHouses {
    * The rules of the newest version that is known, for a server nobody has looked at yet; null for
    * a kind that is not known.
    */
-  public static HouseRules newest(String kind) {
+  public static @Nullable HouseRules newest(String kind) {
     return switch (kind) {
       case PostgresqlRules.KIND -> PostgresqlRules.of(18);
       case HsqldbRules.KIND -> HsqldbRules.rules();

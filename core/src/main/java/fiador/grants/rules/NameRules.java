@@ -2,6 +2,7 @@ package fiador.grants.rules;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What names a server takes and how it keeps them.
@@ -56,7 +57,7 @@ public record NameRules(
    *
    * @param kind the kind of server, for the message
    */
-  String refusal(String kind, String name) {
+  @Nullable String refusal(String kind, String name) {
     if (name.equals("PUBLIC")) {
       return "PUBLIC is everybody, and no name for a user or role";
     }

@@ -1,6 +1,7 @@
 package fiador.grants.rules;
 
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How somebody who is no administrator can become one on a server, besides being given a role.
@@ -19,8 +20,8 @@ public record WaysUp(
     Set<String> rolesThatLeaveTheServer,
     long setsAnySecret,
     long makesInAnyName,
-    String roleThatTakesAnyPlace,
-    String accountsSchema) {
+    @Nullable String roleThatTakesAnyPlace,
+    @Nullable String accountsSchema) {
   /** None. */
   public static final WaysUp NONE = new WaysUp(Set.of(), 0, 0, null, null);
 }

@@ -4,4 +4,5 @@
  * so or not), then one server's file, such as {@link fiador.grants.rules.PostgresqlRules}; {@link
  * fiador.grants.rules.KnownHouses} finds the rules of a server.
  */
+@org.jspecify.annotations.NullMarked
 package fiador.grants.rules;

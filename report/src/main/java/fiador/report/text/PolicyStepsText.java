@@ -32,7 +32,7 @@ final class PolicyStepsText {
     Columns lines = new Columns(width);
     for (Step step : withViewsAtTheirEnds(steps)) {
       if (step instanceof ShowSafely show) {
-        SafeView view = show.after() == null ? show.before() : show.after();
+        SafeView view = show.either();
         String how = show.before() == null ? "new safe view " : "safe view ";
         String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
         lines.line(
@@ -69,7 +69,7 @@ final class PolicyStepsText {
       } else if (show.after() != null && show.after().showsNothing()) {
         before.put(show.after().view(), show.before());
       } else {
-        On view = (show.after() == null ? show.before() : show.after()).view();
+        On view = show.either().view();
         SafeView was = before.containsKey(view) ? before.get(view) : show.before();
         if (was == null || !was.equals(show.after())) {
           steps.add(new ShowSafely(was, show.after()));

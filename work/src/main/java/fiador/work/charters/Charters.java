@@ -7,6 +7,7 @@ import fiador.files.charter.CharterReader;
 import fiador.refusal.BadInput;
 import java.io.IOException;
 import java.nio.file.Path;
+import org.jspecify.annotations.Nullable;
 
 /** Charters and their servers, by what the user typed. */
 public final class Charters {
@@ -17,7 +18,7 @@ public final class Charters {
   }
 
   /** The server of that name, or the only one. */
-  public static Charter.ServerEntry server(Charter charter, String name) throws BadInput {
+  public static Charter.ServerEntry server(Charter charter, @Nullable String name) throws BadInput {
     if (charter.servers().isEmpty()) {
       throw new BadInput("the charter names no server; add one under \"servers\"");
     }

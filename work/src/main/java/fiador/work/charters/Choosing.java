@@ -18,7 +18,9 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 
 /** Finds what a question is to be answered from. */
 public final class Choosing {
@@ -44,7 +46,7 @@ public final class Choosing {
    * @param at a day or time that is past, as it was written; null for now
    * @throws Refusal when there is nothing of that kind
    */
-  public Chosen choose(String from, String at) throws Refusal, IOException {
+  public Chosen choose(@Nullable String from, @Nullable String at) throws Refusal, IOException {
     if (at != null) {
       return then(from, at);
     }
@@ -76,7 +78,7 @@ public final class Choosing {
   }
 
   /** The survey that was the newest then. */
-  private Chosen then(String from, String at) throws Refusal, IOException {
+  private Chosen then(@Nullable String from, String at) throws Refusal, IOException {
     boolean elsewhere = from != null && Files.isDirectory(Path.of(from));
     Path folder = elsewhere ? Path.of(from) : here;
     if (from != null && !elsewhere && Files.isRegularFile(Path.of(from))) {
@@ -122,7 +124,8 @@ public final class Choosing {
 
   private static Access onPaper(Charter charter, Charter.ServerEntry server) {
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
-    HouseRules rules = KnownHouses.newest(server.kind());
+    HouseRules rules =
+        Objects.requireNonNull(KnownHouses.newest(server.kind()), "a kind no charter may have");
     boolean hasDatabases = rules.privilegesOn(NodeKind.DATABASE) != 0;
     return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
   }

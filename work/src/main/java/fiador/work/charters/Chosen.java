@@ -3,6 +3,7 @@ package fiador.work.charters;
 import fiador.grants.Access;
 import java.time.Clock;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a question is answered from.
@@ -13,7 +14,7 @@ import java.time.Instant;
  * @param past which survey of the ledger it is, where it is asked about a day that is past; else
  *     null
  */
-public record Chosen(Access access, Clock clock, boolean onPaper, Past past) {
+public record Chosen(Access access, Clock clock, boolean onPaper, @Nullable Past past) {
   /**
    * How sure it is that an older survey was still true: by the one after.
    *
@@ -21,5 +22,5 @@ public record Chosen(Access access, Clock clock, boolean onPaper, Past past) {
    * @param next when the next was; null where there is none
    * @param same whether that one found the same
    */
-  public record Past(Instant taken, Instant next, boolean same) {}
+  public record Past(Instant taken, @Nullable Instant next, boolean same) {}
 }

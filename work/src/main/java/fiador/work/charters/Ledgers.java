@@ -11,13 +11,15 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /** Ledgers of charters, and points in time as people write them. */
 public final class Ledgers {
   private Ledgers() {}
 
   /** Opens the ledger of a charter; null where it keeps none. */
-  public static Ledger open(Path folder, Charter charter) throws IOException {
+  public static @Nullable Ledger open(Path folder, Charter charter) throws IOException {
     Charter.LedgerEntry entry = charter.ledger();
     if (entry.url().equals(Charter.LedgerEntry.NONE)) {
       return null;
@@ -40,7 +42,7 @@ public final class Ledgers {
               + folder.resolve(entry.url())
               + " yet; fiador survey and fiador settle write it");
     }
-    return open(folder, charter);
+    return Objects.requireNonNull(open(folder, charter), "a ledger that is kept");
   }
 
   /** Who runs this, as the operating system says. */

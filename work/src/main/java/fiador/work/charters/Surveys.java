@@ -19,6 +19,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Where surveys of a charter's servers are kept, and how they are taken. */
 public final class Surveys {
@@ -30,7 +31,7 @@ public final class Surveys {
   }
 
   /** The only survey there is, so that the charter need not be read; null when there are others. */
-  public static Path only(Path charterFolder) throws IOException {
+  public static @Nullable Path only(Path charterFolder) throws IOException {
     Path kept = charterFolder.resolve(".fiador");
     if (!Files.isRegularFile(charterFolder.resolve(CharterReader.ROOT))
         || !Files.isDirectory(kept)) {

@@ -15,6 +15,7 @@ import fiador.work.charters.Surveys;
 import fiador.work.secrets.UserSecrets;
 import java.time.Clock;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Finds out whether proofs hold: by the survey and, if wanted, by asking the server as the user.
@@ -26,7 +27,7 @@ public final class Proving {
   private final Clock clock;
   private final Prover prover;
   private final SightProver sights;
-  private final Trial trial;
+  private final @Nullable Trial trial;
 
   /**
    * Cost: none yet.
@@ -58,7 +59,7 @@ public final class Proving {
     return new Tried(
         proof,
         paper,
-        paper.problem() == null && user >= 0 ? ask(proof, paper, user) : ABOUT_NOBODY);
+        paper.problem() == null && user >= 0 ? ask(trial, proof, paper, user) : ABOUT_NOBODY);
   }
 
   /**
@@ -70,12 +71,12 @@ public final class Proving {
     return sights.prove(proof, trial != null);
   }
 
-  private Trial.Outcome ask(Proof proof, Prover.Result paper, int user) {
+  private Trial.Outcome ask(Trial server, Proof proof, Prover.Result paper, int user) {
     int node = paper.node();
     int column = paper.column();
     String role = Switching.roleFor(access, clock, user, proof.privilege(), node, column);
     String name = access.principals().name(user);
-    return trial.attempt(name, proof.privilege(), node, column, role);
+    return server.attempt(name, proof.privilege(), node, column, role);
   }
 
   /** The user a proof is about; -1 where it is about roles. */
@@ -87,7 +88,9 @@ public final class Proving {
       name = cannot.who().name();
     }
     Lookup.Found found = name == null ? null : new Lookup(access).principal(name);
-    boolean user = found != null && found.ok() && access.principals().isUser(found.id());
-    return user ? found.id() : -1;
+    if (found == null || !found.ok() || !access.principals().isUser(found.id())) {
+      return -1;
+    }
+    return found.id();
   }
 }

@@ -4,6 +4,7 @@ import fiador.effects.Proof;
 import fiador.effects.Prover;
 import fiador.servers.live.Trial;
 import fiador.servers.live.Trial.Answer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What became of a proof.
@@ -12,7 +13,7 @@ import fiador.servers.live.Trial.Answer;
  * @param paper what the survey says
  * @param live what the server did when it was asked as the user; null where it was not
  */
-public record Tried(Proof proof, Prover.Result paper, Trial.Outcome live) {
+public record Tried(Proof proof, Prover.Result paper, Trial.@Nullable Outcome live) {
 
   /** Whether the server did otherwise than the survey says it does. */
   public boolean disagrees() {

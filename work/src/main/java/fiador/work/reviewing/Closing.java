@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What closing a review comes to. Nothing is carried out on a server: there are statements for
@@ -90,7 +91,11 @@ public record Closing(
    * @return the review as it is kept now
    */
   public ReviewBook.Kept close(
-      Reviews reviews, Map<String, String> left, Path evidence, ReviewKey key, Clock clock)
+      Reviews reviews,
+      Map<String, String> left,
+      Path evidence,
+      @Nullable ReviewKey key,
+      Clock clock)
       throws IOException {
     String name = review.name();
     reviews.book().close(name, statements(), left, Ledgers.runner(), clock.instant());

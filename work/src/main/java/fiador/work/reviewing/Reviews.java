@@ -15,6 +15,7 @@ import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The reviews of a charter, which live in its ledger beside the surveys. */
 public final class Reviews implements AutoCloseable {
@@ -49,7 +50,7 @@ public final class Reviews implements AutoCloseable {
    * @param name null for the only one there is
    * @throws BadInput when there is none, or none is named and there are several
    */
-  public ReviewBook.Kept kept(String name) throws BadInput, IOException {
+  public ReviewBook.Kept kept(@Nullable String name) throws BadInput, IOException {
     List<String> names = book.names();
     if (name == null && names.size() != 1) {
       throw new BadInput(
@@ -66,7 +67,7 @@ public final class Reviews implements AutoCloseable {
   }
 
   /** A review that is still open; name as for any. */
-  public ReviewBook.Kept open(String name) throws BadInput, IOException {
+  public ReviewBook.Kept open(@Nullable String name) throws BadInput, IOException {
     ReviewBook.Kept kept = kept(name);
     if (kept.review().closed() != null) {
       throw new BadInput("the review " + kept.review().name() + " is closed");

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** The secrets of users that a change creates. */
 public final class NewSecrets {
@@ -19,7 +20,7 @@ public final class NewSecrets {
   @FunctionalInterface
   public interface Ask {
     /** The secret of a new user as it was typed; null or empty where nobody typed one. */
-    char[] secretOf(String user);
+    char @Nullable [] secretOf(String user);
   }
 
   /**
@@ -27,7 +28,8 @@ public final class NewSecrets {
    *
    * @param ask null where nobody can be asked
    */
-  public static SettleRun.Secrets of(Access before, List<Step> steps, Ask ask) throws BadInput {
+  public static SettleRun.Secrets of(Access before, List<Step> steps, @Nullable Ask ask)
+      throws BadInput {
     List<String> fresh = new ArrayList<>();
     for (Step step : steps) {
       if (step instanceof CreateUser user) {

@@ -16,6 +16,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The variables of the environment in which users' secrets stand. Where a name without its odd
@@ -88,7 +89,7 @@ public final class UserSecrets {
    *
    * @throws BadInput when letters of it did not arrive
    */
-  public String of(String user) throws BadInput {
+  public @Nullable String of(String user) throws BadInput {
     String variable = variable(user);
     String secret = System.getenv(variable);
     if (secret != null) {
@@ -113,7 +114,7 @@ public final class UserSecrets {
    *
    * @throws BadInput when one is needed and the environment has none
    */
-  public static String of(Preview preview, int user) throws BadInput {
+  public static @Nullable String of(Preview preview, int user) throws BadInput {
     if (preview.canAct()) {
       return null;
     }

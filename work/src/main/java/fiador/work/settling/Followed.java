@@ -2,6 +2,7 @@ package fiador.work.settling;
 
 import fiador.changes.steps.Step;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What came of going on with the last settlement, or of taking it back.
@@ -11,7 +12,8 @@ import java.util.List;
  * @param complete whether a survey afterwards shows all of it
  * @param stop how it was stopped; null where it was not
  */
-public record Followed(State state, List<Step> steps, int gone, boolean complete, Stop stop) {
+public record Followed(
+    State state, List<Step> steps, int gone, boolean complete, @Nullable Stop stop) {
   /** How it ended. */
   public enum State {
     /** The last settlement had come to its end: nothing is left of it. */

@@ -10,6 +10,8 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What is written down while a change is carried out: each step in the journal before it is sent,
@@ -20,7 +22,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
 
   private final Task task;
   private final Listener listener;
-  private Journal journal;
+  private @Nullable Journal journal;
   private long change = UNRECORDED;
   private int lasting;
 
@@ -59,7 +61,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
       journal.finished();
     }
     if (change != UNRECORDED) {
-      try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
+      try (Ledger ledger = kept()) {
         ledger.changed(change, task.clock().instant());
       }
     }
@@ -71,7 +73,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
       journal.refused();
     }
     if (change != UNRECORDED) {
-      try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
+      try (Ledger ledger = kept()) {
         ledger.refused(change, task.clock().instant());
       }
     }
@@ -117,5 +119,10 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
     if (journal != null) {
       journal.close();
     }
+  }
+
+  /** The ledger that the change was noted in. */
+  private Ledger kept() throws IOException {
+    return Objects.requireNonNull(Ledgers.open(task.folder(), task.charter()), "a ledger");
   }
 }

@@ -3,6 +3,8 @@ package fiador.work.settling;
 import fiador.changes.Gap;
 import fiador.changes.steps.Step;
 import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What came of settling.
@@ -11,7 +13,7 @@ import java.util.List;
  * @param left what is still to be done by a survey afterwards
  * @param stop how it was stopped; null where it was not
  */
-public record Settled(State state, Gap gap, List<Step> left, Stop stop) {
+public record Settled(State state, @Nullable Gap gap, List<Step> left, @Nullable Stop stop) {
   /** How it ended. */
   public enum State {
     /** There was nothing to do. */
@@ -24,12 +26,12 @@ public record Settled(State state, Gap gap, List<Step> left, Stop stop) {
     STOPPED
   }
 
-  static Settled of(State state, Gap gap) {
+  static Settled of(State state, @Nullable Gap gap) {
     return new Settled(state, gap, List.of(), null);
   }
 
   /** The steps that were carried out, or were to be. */
   public List<Step> steps() {
-    return gap.plan().steps();
+    return Objects.requireNonNull(gap, "nothing was worked out").plan().steps();
   }
 }

@@ -22,6 +22,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Makes one server what its charter says, goes on where that was stopped, or takes it back. Every
@@ -206,7 +207,7 @@ public final class Settlement implements AutoCloseable {
    * @return null when all were carried out
    * @throws ServerException when the server refused one and nothing lasts
    */
-  private Stop carryOut(Access before, List<Step> steps, String what, boolean fresh)
+  private @Nullable Stop carryOut(Access before, List<Step> steps, String what, boolean fresh)
       throws ServerException, IOException {
     try (Recorder recorder = new Recorder(task, listener)) {
       recorder.begins(before, what, steps);
@@ -223,7 +224,8 @@ public final class Settlement implements AutoCloseable {
           recorder.refused();
           throw refused;
         }
-        return new Stop(refused.getMessage(), recorder.lasting(), steps.size(), known);
+        return new Stop(
+            String.valueOf(refused.getMessage()), recorder.lasting(), steps.size(), known);
       }
       recorder.finished();
       return null;

@@ -4,4 +4,5 @@
  * {@link fiador.work.settling.Followed} (what came of it), {@link fiador.work.settling.Listener}
  * (who is told on the way).
  */
+@org.jspecify.annotations.NullMarked
 package fiador.work.settling;
