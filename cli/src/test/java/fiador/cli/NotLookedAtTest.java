@@ -62,7 +62,7 @@ class NotLookedAtTest {
     assertThat(trace.err).contains("is not known: database e9001 was not looked into");
     Program prove = Program.run("prove", "--charter", folder.toString());
     assertThat(prove.code).as(prove.out + prove.err).isEqualTo(2);
-    assertThat(prove.out).contains("1 of 1 proofs not looked at", "not looked into");
+    assertThat(prove.out).contains("1 of 1 proof not looked at", "not looked into");
     Program odd = estate.asked("findings", "orphaned-view");
     assertThat(odd.code).isEqualTo(2);
     assertThat(odd.out).contains("not looked into: database e9001");
