@@ -108,28 +108,18 @@ public final class LineageConformance {
     return read;
   }
 
-  private String quoted(String name) {
-    return manner.quote()
-        + name.replace(manner.quote(), manner.quote() + manner.quote())
-        + manner.quote();
-  }
-
-  private String full(String name) {
-    return quoted("view_box") + "." + quoted(name);
-  }
-
   private void table(Statement statement, int table) throws SQLException {
     List<String> columns = List.of("id", "plain", "Mixed Case", "semi;colon", manner.odd());
     Source source = new Source("T " + table, columns, 1);
-    StringBuilder sql = new StringBuilder("CREATE TABLE " + full(source.name()) + " (");
-    sql.append(quoted("id")).append(" INTEGER");
+    StringBuilder sql = new StringBuilder("CREATE TABLE " + queries.full(source.name()) + " (");
+    sql.append(queries.quoted("id")).append(" INTEGER");
     for (String column : columns.subList(1, columns.size())) {
-      sql.append(", ").append(quoted(column)).append(" ").append(manner.text());
+      sql.append(", ").append(queries.quoted(column)).append(" ").append(manner.text());
     }
     statement.execute(sql.append(")").toString());
     for (int row = 1; row <= 3; row++) {
       StringBuilder values =
-          new StringBuilder("INSERT INTO " + full(source.name()) + " VALUES (" + row);
+          new StringBuilder("INSERT INTO " + queries.full(source.name()) + " VALUES (" + row);
       for (int column = 1; column < columns.size(); column++) {
         values.append(", '").append(word()).append("'");
       }
@@ -156,19 +146,19 @@ public final class LineageConformance {
     }
     String query = queries.query(names);
     Source view = new Source("View " + number, names, queries.rows());
-    String columns = String.join(", ", names.stream().map(this::quoted).toList());
-    String sql = "CREATE VIEW " + full(view.name()) + " (" + columns + ") AS " + query;
+    String columns = String.join(", ", names.stream().map(queries::quoted).toList());
+    String sql = "CREATE VIEW " + queries.full(view.name()) + " (" + columns + ") AS " + query;
     try {
       statement.execute(sql);
     } catch (SQLException refused) {
       // a server may not be up to what is standard
       return false;
     }
-    try (ResultSet rows = statement.executeQuery("SELECT * FROM " + full(view.name()))) {
+    try (ResultSet rows = statement.executeQuery("SELECT * FROM " + queries.full(view.name()))) {
       rows.next();
     } catch (SQLException broken) {
       // nor to what it took
-      statement.execute("DROP VIEW " + full(view.name()));
+      statement.execute("DROP VIEW " + queries.full(view.name()));
       return false;
     }
     texts.put(view.name(), query);
@@ -183,7 +173,7 @@ public final class LineageConformance {
       Source table = sources.get(t);
       int node = node(access, table.name());
       for (int column = 1; column < table.columns().size(); column++) {
-        String name = quoted(table.columns().get(column));
+        String name = queries.quoted(table.columns().get(column));
         List<String> kept = new ArrayList<>();
         for (int row = 1; row <= 3; row++) {
           kept.add(value(statement, table, name, row));
@@ -285,7 +275,8 @@ public final class LineageConformance {
 
   private String value(Statement statement, Source table, String column, int row)
       throws SQLException {
-    String from = " FROM " + full(table.name()) + " WHERE " + quoted("id") + " = " + row;
+    String from =
+        " FROM " + queries.full(table.name()) + " WHERE " + queries.quoted("id") + " = " + row;
     try (ResultSet rows = statement.executeQuery("SELECT " + column + from)) {
       rows.next();
       return rows.getString(1);
@@ -294,8 +285,9 @@ public final class LineageConformance {
 
   private void set(Statement statement, Source table, String column, int row, String value)
       throws SQLException {
-    String where = " WHERE " + quoted("id") + " = " + row;
-    statement.execute("UPDATE " + full(table.name()) + " SET " + column + " = " + value + where);
+    String where = " WHERE " + queries.quoted("id") + " = " + row;
+    statement.execute(
+        "UPDATE " + queries.full(table.name()) + " SET " + column + " = " + value + where);
   }
 
   /** The values of each view's columns, sorted. */
@@ -304,7 +296,7 @@ public final class LineageConformance {
     for (Source view : views) {
       List<List<String>> columns = new ArrayList<>();
       view.columns().forEach(name -> columns.add(new ArrayList<>()));
-      try (ResultSet rows = statement.executeQuery("SELECT * FROM " + full(view.name()))) {
+      try (ResultSet rows = statement.executeQuery("SELECT * FROM " + queries.full(view.name()))) {
         while (rows.next()) {
           for (int column = 0; column < columns.size(); column++) {
             columns.get(column).add(String.valueOf(rows.getString(column + 1)));

@@ -138,13 +138,14 @@ final class RandomQueries {
     };
   }
 
-  private String quoted(String name) {
+  String quoted(String name) {
     return manner.quote()
         + name.replace(manner.quote(), manner.quote() + manner.quote())
         + manner.quote();
   }
 
-  private String full(String name) {
+  /** A table or view of the box. */
+  String full(String name) {
     return quoted("view_box") + "." + quoted(name);
   }
 }
