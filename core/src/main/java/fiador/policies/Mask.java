@@ -20,50 +20,7 @@ public sealed interface Mask {
   String STARS = "*****";
 
   /** Does what is to be done with this kind. */
-  <T> T match(Cases<T> cases);
-
-  /**
-   * One answer for each kind of mask; the compiler asks everybody about a new one.
-   *
-   * @param <T> what comes of it
-   */
-  interface Cases<T> {
-    /** Of {@link Blank}. */
-    T blank(Blank mask);
-
-    /** Of {@link Fixed}. */
-    T fixed(Fixed mask);
-
-    /** Of {@link KeepFirst}. */
-    T keepFirst(KeepFirst mask);
-
-    /** Of {@link KeepLast}. */
-    T keepLast(KeepLast mask);
-
-    /** Of {@link Stars}. */
-    T stars(Stars mask);
-
-    /** Of {@link Digest}. */
-    T digest(Digest mask);
-
-    /** Of {@link DomainOnly}. */
-    T domainOnly(DomainOnly mask);
-
-    /** Of {@link SignOnly}. */
-    T signOnly(SignOnly mask);
-
-    /** Of {@link Zero}. */
-    T zero(Zero mask);
-
-    /** Of {@link RoundTo}. */
-    T roundTo(RoundTo mask);
-
-    /** Of {@link YearOnly}. */
-    T yearOnly(YearOnly mask);
-
-    /** Of {@link MonthOnly}. */
-    T monthOnly(MonthOnly mask);
-  }
+  <T> T match(MaskCases<T> cases);
 
   /** As a charter writes it. */
   String text();
@@ -82,7 +39,7 @@ public sealed interface Mask {
   /** Nothing. */
   record Blank() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.blank(this);
     }
 
@@ -105,7 +62,7 @@ public sealed interface Mask {
   /** Always the same. */
   record Fixed(String value) implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.fixed(this);
     }
 
@@ -145,7 +102,7 @@ public sealed interface Mask {
   /** A star for each character but the first ones; for all where there are no more than that. */
   record KeepFirst(int count) implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.keepFirst(this);
     }
 
@@ -168,7 +125,7 @@ public sealed interface Mask {
   /** A star for each character but the last ones; for all where there are no more than that. */
   record KeepLast(int count) implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.keepLast(this);
     }
 
@@ -202,7 +159,7 @@ public sealed interface Mask {
   /** Five stars, whatever the length. */
   record Stars() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.stars(this);
     }
 
@@ -228,7 +185,7 @@ public sealed interface Mask {
    */
   record Digest() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.digest(this);
     }
 
@@ -265,7 +222,7 @@ public sealed interface Mask {
   /** Five stars and the domain of a mail address; of other texts only the stars. */
   record DomainOnly() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.domainOnly(this);
     }
 
@@ -293,7 +250,7 @@ public sealed interface Mask {
   /** Whether a number is above, below or at zero: 1, -1 or 0. */
   record SignOnly() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.signOnly(this);
     }
 
@@ -316,7 +273,7 @@ public sealed interface Mask {
   /** Zero. */
   record Zero() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.zero(this);
     }
 
@@ -339,7 +296,7 @@ public sealed interface Mask {
   /** The next multiple of a number towards zero. */
   record RoundTo(int multiple) implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.roundTo(this);
     }
 
@@ -366,7 +323,7 @@ public sealed interface Mask {
   /** The first day of the year, at midnight. */
   record YearOnly() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.yearOnly(this);
     }
 
@@ -389,7 +346,7 @@ public sealed interface Mask {
   /** The first day of the month, at midnight. */
   record MonthOnly() implements Mask {
     @Override
-    public <T> T match(Cases<T> cases) {
+    public <T> T match(MaskCases<T> cases) {
       return cases.monthOnly(this);
     }
 

@@ -10,6 +10,7 @@ import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
 import fiador.evidence.Identities.Identity;
 import fiador.grants.Membership;
+import fiador.grants.Sights;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -43,6 +44,21 @@ class AccountFindingsTest extends FindingsFixture {
         .containsExactly("once is held and gives nothing", "opener is held and gives nothing");
     tiny.grant("once", "select", "d.s.a").member("opener", "readers");
     assertThat(found("hollow-role")).isEmpty();
+  }
+
+  @Test
+  void rolesThatAreThereForSomethingElseAreNotHollow() {
+    tiny.roles("named", "ruled", "coming", "named_too");
+    for (String role : List.of("named", "ruled", "coming", "named_too")) {
+      tiny.member("rui", role);
+    }
+    tiny.kept("d.s.b", "d.s.a", true, "any\tp\tholds(named)\tfalse\ttrue")
+        .filter(
+            "d.s.a",
+            new Sights.Rule("r", true, 1, List.of(tiny.principal("ruled")), "true", "true"))
+        .later("owners", "d.s", "select", "coming");
+    // a name that only begins like one that is named
+    assertThat(found("hollow-role")).containsExactly("named_too is held and gives nothing");
   }
 
   @Test

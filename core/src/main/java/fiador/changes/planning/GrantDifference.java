@@ -1,14 +1,11 @@
 package fiador.changes.planning;
 
-import fiador.changes.planning.Demands.LaterKey;
 import fiador.changes.steps.AddOption;
 import fiador.changes.steps.ColumnsFirst;
 import fiador.changes.steps.Grant;
-import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Revoke;
-import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeOption;
 import fiador.changes.wanted.Governed;
@@ -21,7 +18,6 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.LaterGrant;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
@@ -75,7 +71,7 @@ public final class GrantDifference {
       compare(grantee, demands.rights().getOrDefault(grantee, Map.of()));
     }
     take.addAll(again);
-    later(demands.later());
+    new LaterDifference(access, governed, give, take).compare(demands.later());
     ungovernedPatterns();
   }
 
@@ -329,63 +325,6 @@ public final class GrantDifference {
       }
     }
     return found;
-  }
-
-  private void later(Map<LaterKey, long[]> wanted) {
-    Map<LaterKey, long[]> actual = new LinkedHashMap<>();
-    for (LaterGrant later : access.later()) {
-      for (LaterGrant.Given given : later.given()) {
-        if (later.creator() >= 0 && !(later.replaces() && isDefault(later, given))) {
-          LaterKey key =
-              new LaterKey(
-                  people.name(later.creator()),
-                  later.in(),
-                  later.kind(),
-                  people.name(given.grantee()));
-          long[] bits = actual.computeIfAbsent(key, fresh -> new long[2]);
-          bits[0] |= given.privileges();
-          bits[1] |= given.grantable();
-        }
-      }
-    }
-    wanted.forEach(
-        (key, bits) -> {
-          long[] is = actual.getOrDefault(key, new long[2]);
-          long missing = bits[0] & ~is[0] | bits[1] & ~is[1];
-          for (boolean option : new boolean[] {false, true}) {
-            long part = option ? missing & bits[1] : missing & ~bits[1];
-            if (part != 0) {
-              give.add(
-                  new GrantLater(
-                      key.creator(),
-                      Places.on(tree, key.container()),
-                      key.kind(),
-                      part,
-                      key.grantee(),
-                      option));
-            }
-          }
-        });
-    actual.forEach(
-        (key, bits) -> {
-          int grantee = people.named(key.grantee());
-          long surplus = bits[0] & ~wanted.getOrDefault(key, new long[2])[0];
-          if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
-            take.add(
-                new RevokeLater(
-                    key.creator(),
-                    Places.on(tree, key.container()),
-                    key.kind(),
-                    surplus,
-                    key.grantee(),
-                    (bits[1] & surplus) != 0));
-          }
-        });
-  }
-
-  /** What replaces the built-in defaults repeats them: the creator's own rights. */
-  private static boolean isDefault(LaterGrant later, LaterGrant.Given given) {
-    return given.grantee() == later.creator() || given.grantee() == Principals.PUBLIC;
   }
 
   private void ungovernedPatterns() {

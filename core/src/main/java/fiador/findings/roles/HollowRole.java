@@ -8,6 +8,8 @@ import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import fiador.grants.LaterGrant;
 import fiador.grants.Sights;
+import fiador.predicates.Expression;
+import fiador.predicates.PredicateText;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -66,8 +68,8 @@ public final class HollowRole implements Check {
 
   /** A policy may show more, or exempt, whoever holds a role that gives nothing else. */
   private static boolean isNamedInPolicies(Facts facts, int role) {
-    String name = facts.people.name(role);
+    String held = PredicateText.of(new Expression.Holds(facts.people.name(role)));
     return facts.access.sights().kept().values().stream()
-        .anyMatch(kept -> kept.policies().contains(name));
+        .anyMatch(kept -> kept.policies().contains(held));
   }
 }

@@ -2,6 +2,7 @@ package fiador.servers.policies;
 
 import fiador.estate.ColumnType;
 import fiador.policies.Mask;
+import fiador.policies.MaskCases;
 import fiador.predicates.Values;
 
 /** Writes masks in one kind of server's SQL: to the byte what {@link Mask#of} makes of a value. */
@@ -68,7 +69,7 @@ public abstract class MaskSql extends PredicateSql {
     return mask.match(new Masked(column, type));
   }
 
-  private final class Masked implements Mask.Cases<String> {
+  private final class Masked implements MaskCases<String> {
     private final String column;
     private final String shown;
     private final ColumnType type;

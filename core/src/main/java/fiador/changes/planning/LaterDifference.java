@@ -1,0 +1,93 @@
+package fiador.changes.planning;
+
+import fiador.changes.planning.Demands.LaterKey;
+import fiador.changes.steps.GrantLater;
+import fiador.changes.steps.Places;
+import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Governed;
+import fiador.estate.Principals;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.LaterGrant;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** What is to be given and taken of grants on what will be created. */
+final class LaterDifference {
+  private final Access access;
+  private final Tree tree;
+  private final Principals people;
+  private final Governed governed;
+  private final Collection<Step> give;
+  private final Collection<Step> take;
+
+  /** Parameters as for {@link GrantDifference}. */
+  LaterDifference(Access access, Governed governed, Collection<Step> give, Collection<Step> take) {
+    this.access = access;
+    this.tree = access.tree();
+    this.people = access.principals();
+    this.governed = governed;
+    this.give = give;
+    this.take = take;
+  }
+
+  /** Adds what has to be given and taken so that this is there and no more. */
+  void compare(Map<LaterKey, long[]> wanted) {
+    Map<LaterKey, long[]> actual = new LinkedHashMap<>();
+    for (LaterGrant later : access.later()) {
+      for (LaterGrant.Given given : later.given()) {
+        if (later.creator() >= 0 && !(later.replaces() && isDefault(later, given))) {
+          LaterKey key =
+              new LaterKey(
+                  people.name(later.creator()),
+                  later.in(),
+                  later.kind(),
+                  people.name(given.grantee()));
+          long[] bits = actual.computeIfAbsent(key, fresh -> new long[2]);
+          bits[0] |= given.privileges();
+          bits[1] |= given.grantable();
+        }
+      }
+    }
+    wanted.forEach(
+        (key, bits) -> {
+          long[] is = actual.getOrDefault(key, new long[2]);
+          long missing = bits[0] & ~is[0] | bits[1] & ~is[1];
+          for (boolean option : new boolean[] {false, true}) {
+            long part = option ? missing & bits[1] : missing & ~bits[1];
+            if (part != 0) {
+              give.add(
+                  new GrantLater(
+                      key.creator(),
+                      Places.on(tree, key.container()),
+                      key.kind(),
+                      part,
+                      key.grantee(),
+                      option));
+            }
+          }
+        });
+    actual.forEach(
+        (key, bits) -> {
+          int grantee = people.named(key.grantee());
+          long surplus = bits[0] & ~wanted.getOrDefault(key, new long[2])[0];
+          if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
+            take.add(
+                new RevokeLater(
+                    key.creator(),
+                    Places.on(tree, key.container()),
+                    key.kind(),
+                    surplus,
+                    key.grantee(),
+                    (bits[1] & surplus) != 0));
+          }
+        });
+  }
+
+  /** What replaces the built-in defaults repeats them: the creator's own rights. */
+  private static boolean isDefault(LaterGrant later, LaterGrant.Given given) {
+    return given.grantee() == later.creator() || given.grantee() == Principals.PUBLIC;
+  }
+}
