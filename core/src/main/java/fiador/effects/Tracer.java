@@ -164,7 +164,7 @@ public final class Tracer {
   private Path path(Chain chain, Source source, int user, long privilege, int node) {
     int[] principals = chain.principals();
     if (chain.live()) {
-      return new Path(principals, 0, source, pathState(privilege, node, user, user, State.LIVE));
+      return new Path(principals, 0, source, pathState(privilege, user, user, node, State.LIVE));
     }
     // the earlier the switch, the more roles are on after it; the first that works is the one to
     // take
@@ -172,18 +172,18 @@ public final class Tracer {
     int switched = 0;
     for (int at = chain.ownPower() ? end : 1; at <= end; at++) {
       if (canSwitchTo(principals, at) && isOnFrom(principals, at)) {
-        if (pathState(privilege, node, user, principals[at], State.ON_REQUEST)
+        if (pathState(privilege, user, principals[at], node, State.ON_REQUEST)
             == State.ON_REQUEST) {
           return new Path(principals, at, source, State.ON_REQUEST);
         }
         switched = switched == 0 ? at : switched;
       }
     }
-    State state = pathState(privilege, node, user, principals[switched], State.ON_REQUEST);
+    State state = pathState(privilege, user, principals[switched], node, State.ON_REQUEST);
     return new Path(principals, switched, source, state);
   }
 
-  private State pathState(long privilege, int node, int user, int acting, State open) {
+  private State pathState(long privilege, int user, int acting, int node, State open) {
     Session login = session(user);
     Session who = session(acting);
     if ((who.deniedWhole(node) & privilege) != 0) {

@@ -32,10 +32,10 @@ final class ViewReading {
   /**
    * What keeps a view from being read.
    *
+   * @param who the principal who would need a right; {@link #NOBODY} where the view's owner is gone
    * @param under the node that cannot be used
-   * @param who the principal who would need a right on it; -1 where the view's owner is gone
    */
-  record Obstacle(int under, int who) {}
+  record Obstacle(int who, int under) {}
 
   /**
    * What keeps {@code asker} from reading the node although they may select from it; null if
@@ -59,7 +59,7 @@ final class ViewReading {
         continue;
       }
       if (access.tree().is(view, NodeFact.ORPHANED)) {
-        return new Obstacle(view, -1);
+        return new Obstacle(NOBODY, view);
       }
       Session reader = readerOf(view, reading.asker());
       Session onward = access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER) ? reader : asker;
@@ -70,7 +70,7 @@ final class ViewReading {
         Session who = routine ? onward : reader;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
         if (!who.covers(under, needed, reads.columns()[row])) {
-          return new Obstacle(under, who.self());
+          return new Obstacle(who.self(), under);
         }
         Obstacle within = routine ? routineObstacle(under, who) : null;
         if (within != null) {
@@ -92,14 +92,14 @@ final class ViewReading {
     }
     int owner = access.tree().owner(routine);
     if (owner < 0) {
-      return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(routine, -1) : null;
+      return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(NOBODY, routine) : null;
     }
     // who runs their own routine keeps the role they have on
     boolean deputy = access.tree().is(routine, NodeFact.DEPUTIZED);
     boolean own = owner == asker.user() && !deputy;
     Session runner = own ? asker : sessions.owner(owner);
     boolean runs = (runner.whole(routine) & Privilege.EXECUTE.bit()) != 0;
-    return runs && (own || mayEnter(runner, owner, routine)) ? null : new Obstacle(routine, owner);
+    return runs && (own || mayEnter(runner, owner, routine)) ? null : new Obstacle(owner, routine);
   }
 
   /**

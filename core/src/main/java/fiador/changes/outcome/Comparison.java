@@ -123,7 +123,7 @@ final class Comparison {
     }
     Tilt tilt = Tilt.SAME;
     for (int grantee : here.toIntArray()) {
-      Tilt theirs = grantee < before.principals().size() ? onNode(node, grantee) : Tilt.OTHER;
+      Tilt theirs = grantee < before.principals().size() ? onNode(grantee, node) : Tilt.OTHER;
       if (theirs.compareTo(most) > 0) {
         found.add(grantee);
       }
@@ -132,9 +132,9 @@ final class Comparison {
     return tilt;
   }
 
-  private Tilt onNode(int node, int grantee) {
-    long[][] had = given(before, inherit.had(grantee), node, grantee);
-    long[][] has = given(after, inherit.has(grantee), node, grantee);
+  private Tilt onNode(int grantee, int node) {
+    long[][] had = given(before, inherit.had(grantee), grantee, node);
+    long[][] has = given(after, inherit.has(grantee), grantee, node);
     Tilt tilt = Tilt.SAME;
     for (int i = 0; i < had.length; i++) {
       tilt = tilt.and(Tilt.of(had[i][0], has[i][0])).and(Tilt.of(had[i][1], has[i][1]));
@@ -146,7 +146,7 @@ final class Comparison {
    * What a closure was given on a node: privileges and those that may be granted on, for each
    * column, then for the whole, then what the grantee itself passes to what the node contains.
    */
-  private static long[][] given(Access access, IntOpenHashSet closure, int node, int grantee) {
+  private static long[][] given(Access access, IntOpenHashSet closure, int grantee, int node) {
     Tree tree = access.tree();
     Grants grants = access.grants();
     int columns = tree.columns(node);

@@ -78,7 +78,7 @@ final class GrantsAfter {
    *
    * <p>Source: PostgreSQL, aclnewowner in acl.c.
    */
-  void changeOwner(int node, int owner) {
+  void changeOwner(int owner, int node) {
     int old = tree.owner(node);
     ground.touched(owner, node);
     ground.joining.add(owner);
@@ -108,7 +108,7 @@ final class GrantsAfter {
       }
       own.removeIf(row -> row.grantor() == owner && row.isWhole());
     }
-    ground.whatIf.owner(node, owner, base.rules().privilegesOn(tree.kind(node)) & ~kept);
+    ground.whatIf.owner(owner, node, base.rules().privilegesOn(tree.kind(node)) & ~kept);
   }
 
   void grant(Grant grant) {

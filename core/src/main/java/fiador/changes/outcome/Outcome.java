@@ -212,7 +212,7 @@ public final class Outcome {
 
     @Override
     public Void changeOwner(ChangeOwner step) {
-      grants.changeOwner(ground.node(step.on()), ground.principal(step.owner()));
+      grants.changeOwner(ground.principal(step.owner()), ground.node(step.on()));
       return null;
     }
 

@@ -41,12 +41,12 @@ public final class WriteWithoutRead implements Check {
         long bits = grants.terms(row).privileges() & WRITES;
         int node = grants.node(row);
         boolean table = facts.tree.kind(node) == NodeKind.TABLE;
-        if (bits == 0 || !table || facts.tree.isSystem(node) || covered(facts, node, grantee)) {
+        if (bits == 0 || !table || facts.tree.isSystem(node) || covered(facts, grantee, node)) {
           continue;
         }
         IntArrayList without = new IntArrayList();
         for (int user : facts.usersOf(grantee)) {
-          if (!covered(facts, node, user)) {
+          if (!covered(facts, user, node)) {
             without.add(user);
           }
         }
@@ -71,11 +71,11 @@ public final class WriteWithoutRead implements Check {
 
   private static final long WRITES = PrivilegeSet.of(Privilege.UPDATE, Privilege.DELETE);
 
-  private static boolean covered(Facts facts, int node, int principal) {
+  private static boolean covered(Facts facts, int principal, int node) {
     Grants grants = facts.access.grants();
     int kind = facts.tree.kind(node).bit();
     int safe = facts.safeViewOf(node);
-    if (safe >= 0 && covered(facts, safe, principal)) {
+    if (safe >= 0 && covered(facts, principal, safe)) {
       return true;
     }
     for (int at = node; at >= 0; at = facts.tree.parent(at)) {

@@ -86,6 +86,26 @@ public enum HouseFact {
   /** No view can be made of columns that have a quote in their name. */
   NO_VIEWS_OF_QUOTES,
 
+  // how its SQL is written
+  /** A backslash in a text takes the next character along. */
+  BACKSLASHES_ESCAPE,
+  /** A text with an {@code E} before it, and only that, has such backslashes. */
+  ESCAPE_TEXTS,
+  /** Texts can stand between tags of dollar signs. */
+  DOLLAR_TEXTS,
+  /** Comments can hold comments. */
+  COMMENTS_NEST,
+  /** A hash sign begins a comment, and two dashes only do so before a blank. */
+  HASH_COMMENTS,
+  /** What stands in a comment that begins with {@code !} is run. */
+  COMMENTS_RUN,
+  /** Names and texts can be written in code points, with {@code U&} before them. */
+  CODE_POINTS,
+  /** A name without quotes can begin with a digit. */
+  DIGITS_BEGIN_NAMES,
+  /** In the texts it keeps, of views for instance, every name stands in quotes. */
+  KEEPS_NAMES_QUOTED,
+
   // what predicates and masks can be made of
   /** There is a function that digests need. */
   DIGESTS,

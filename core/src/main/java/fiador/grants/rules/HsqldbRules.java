@@ -46,6 +46,8 @@ public final class HsqldbRules {
             ANY_RIGHT_COUNTS_ROWS,
             // found by trying: CREATE VIEW fails on such columns
             NO_VIEWS_OF_QUOTES,
+            // chapter "SQL Language", "Literals": U&'...'
+            CODE_POINTS,
             // dates are kept in the hybrid calendar
             SKIPS_JULIAN_DAYS)
         .build();
@@ -68,6 +70,6 @@ public final class HsqldbRules {
     // "Built-In Roles and Users"
     Set<String> own =
         Set.of("SA", "DBA", "_SYSTEM", "CREATE_SCHEMA", "CHANGE_AUTHORIZATION", "SCRIPT_OPS");
-    return new NameRules(Folding.UPPER, length, length, true, true, own, Set.of());
+    return new NameRules(Folding.UPPER, '"', length, length, true, true, own, Set.of());
   }
 }

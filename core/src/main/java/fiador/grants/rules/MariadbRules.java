@@ -75,7 +75,16 @@ public final class MariadbRules {
             // section "Encryption Functions": SHA2
             DIGESTS,
             // section "Character Sets and Collations": binary collations
-            ORDERS_TEXTS)
+            ORDERS_TEXTS,
+            // "String Literals", "Escape Sequences"
+            BACKSLASHES_ESCAPE,
+            // "Comment Syntax": also those that are run
+            HASH_COMMENTS,
+            COMMENTS_RUN,
+            // "Identifier Names"
+            DIGITS_BEGIN_NAMES,
+            // information_schema.VIEWS, "VIEW_DEFINITION"
+            KEEPS_NAMES_QUOTED)
         .build();
   }
 
@@ -124,6 +133,7 @@ public final class MariadbRules {
     // characters
     return new NameRules(
         Folding.NONE,
+        '`',
         new Length(128, Unit.CHARACTERS),
         new Length(64, Unit.CHARACTERS),
         false,

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
  * What names a server takes and how it keeps them.
  *
  * @param folding what happens to the letters of an unquoted name
+ * @param quote the character that stands around a name to keep its letters
  * @param principals how long the name of a user or role may be
  * @param things how long the name of a table or view may be
  * @param keepsBlanks whether blanks at the end of a user's or role's name are kept
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record NameRules(
     Folding folding,
+    char quote,
     Length principals,
     Length things,
     boolean keepsBlanks,

@@ -72,7 +72,12 @@ public final class PostgresqlRules {
             // section "Binary String Functions": sha256
             DIGESTS,
             // section "Collation Support": "C"
-            ORDERS_TEXTS)
+            ORDERS_TEXTS,
+            // section "Lexical Structure": the four kinds of string constants, comments
+            ESCAPE_TEXTS,
+            CODE_POINTS,
+            DOLLAR_TEXTS,
+            COMMENTS_NEST)
         .build();
   }
 
@@ -144,6 +149,6 @@ public final class PostgresqlRules {
     // CREATE ROLE refuses names that begin with pg_; a role that is called PUBLIC cannot be told
     // apart from everybody in a statement without quotes
     return new NameRules(
-        Folding.LOWER, length, length, true, true, Set.of("PUBLIC"), Set.of("pg_"));
+        Folding.LOWER, '"', length, length, true, true, Set.of("PUBLIC"), Set.of("pg_"));
   }
 }

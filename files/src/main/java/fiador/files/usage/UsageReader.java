@@ -45,14 +45,14 @@ public final class UsageReader {
 
   private final Access access;
   private final EvidenceBuilder evidence;
-  private final StatementUses statements;
+  private final EvidenceCollector statements;
   private final Map<String, IntArrayList> accounts = new HashMap<>();
   private final Map<String, Long> strangers = new HashMap<>();
 
   private UsageReader(Access access) {
     this.access = access;
     this.evidence = new EvidenceBuilder(access);
-    this.statements = new StatementUses(access, evidence);
+    this.statements = new EvidenceCollector(access, evidence);
   }
 
   /**

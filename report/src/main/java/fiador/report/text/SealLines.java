@@ -46,7 +46,7 @@ public final class SealLines {
   }
 
   /** The same, and first what it means for one who asks. */
-  List<String> of(int node, int user, boolean works) {
+  List<String> of(int user, int node, boolean works) {
     Seal seal = sealing.on(node);
     if (seal == null) {
       return List.of();
@@ -69,7 +69,7 @@ public final class SealLines {
   }
 
   /** What opens a thing to one to whom a seal closes it; empty where none does. */
-  List<String> openers(int node, int user) {
+  List<String> openers(int user, int node) {
     Seal seal = sealing.on(node);
     boolean closed = seal != null && !sealing.openTo(seal).contains(user);
     return closed

@@ -48,7 +48,7 @@ public final class TraceText {
       shows(trace, facts);
     }
     String label = "seal";
-    for (String line : seals.of(trace.node(), trace.user(), trace.works())) {
+    for (String line : seals.of(trace.user(), trace.node(), trace.works())) {
       facts.line(label, line);
       label = "";
     }
@@ -68,7 +68,7 @@ public final class TraceText {
         trace.privilege() == Privilege.SELECT
             && new Seeing(access).safeViewOf(trace.node()) >= 0
             && !trace.works();
-    List<String> openers = trace.works() ? List.of() : seals.openers(trace.node(), trace.user());
+    List<String> openers = trace.works() ? List.of() : seals.openers(trace.user(), trace.node());
     if (!openers.isEmpty()) {
       facts.line("opens", "membership in " + String.join(" or ", openers));
     }

@@ -1,5 +1,9 @@
 package fiador.servers.hsqldb;
 
+import fiador.grants.rules.HsqldbRules;
+import fiador.sqltext.SqlReader;
+import fiador.sqltext.SqlToken;
+import fiador.sqltext.SqlToken.Kind;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -9,11 +13,14 @@ import java.util.Locale;
  * GRANT SELECT(A,B),INSERT ON TABLE S.T TO R}.
  */
 final class GrantScript {
-  private final String text;
+  private static final SqlReader SQL = new SqlReader(HsqldbRules.rules());
+  private static final SqlToken END = new SqlToken(Kind.SIGN, "", (char) 0, 0, 0);
+
+  private final List<SqlToken> tokens;
   private int at;
 
-  private GrantScript(String text) {
-    this.text = text;
+  private GrantScript(List<SqlToken> tokens) {
+    this.tokens = tokens;
   }
 
   /**
@@ -40,84 +47,49 @@ final class GrantScript {
     if (!line.startsWith("GRANT ")) {
       return null;
     }
-    return new GrantScript(line).statement();
+    return new GrantScript(SQL.tokens(line)).statement();
   }
 
   private Statement statement() {
-    word();
+    next();
     List<Action> actions = new ArrayList<>();
     do {
       actions.add(action());
-    } while (take(','));
-    if (!"ON".equals(word())) {
+    } while (take(","));
+    if (!next().is("ON")) {
       return null;
     }
-    StringBuilder kind = new StringBuilder(word());
-    if ("SPECIFIC".contentEquals(kind)) {
-      kind.append(' ').append(word());
+    String kind = next().text();
+    if (kind.equals("SPECIFIC")) {
+      kind += " " + next().text();
     }
     List<String> object = new ArrayList<>();
     do {
-      object.add(name());
-    } while (take('.'));
-    word();
-    return new Statement(actions, kind.toString(), object, name());
+      object.add(next().text());
+    } while (take("."));
+    next();
+    return new Statement(actions, kind, object, next().text());
   }
 
   private Action action() {
-    String name = name().toLowerCase(Locale.ROOT);
+    String name = next().text().toLowerCase(Locale.ROOT);
     List<String> columns = new ArrayList<>();
-    if (take('(')) {
+    if (take("(")) {
       do {
-        columns.add(name());
-      } while (take(','));
-      take(')');
+        columns.add(next().text());
+      } while (take(","));
+      take(")");
     }
     return new Action(name, columns);
   }
 
-  private String word() {
-    skipBlanks();
-    int from = at;
-    while (at < text.length() && Character.isLetter(text.charAt(at))) {
-      at++;
-    }
-    return text.substring(from, at);
+  private SqlToken next() {
+    return at < tokens.size() ? tokens.get(at++) : END;
   }
 
-  private String name() {
-    skipBlanks();
-    if (at < text.length() && text.charAt(at) == '"') {
-      StringBuilder name = new StringBuilder();
-      for (at++; at < text.length(); at++) {
-        if (text.charAt(at) == '"') {
-          if (at + 1 >= text.length() || text.charAt(at + 1) != '"') {
-            at++;
-            break;
-          }
-          at++;
-        }
-        name.append(text.charAt(at));
-      }
-      return name.toString();
-    }
-    int from = at;
-    while (at < text.length() && " ,.()".indexOf(text.charAt(at)) < 0) {
-      at++;
-    }
-    return text.substring(from, at);
-  }
-
-  private boolean take(char wanted) {
-    skipBlanks();
-    boolean there = at < text.length() && text.charAt(at) == wanted;
+  private boolean take(String sign) {
+    boolean there = at < tokens.size() && tokens.get(at).is(sign);
     at += there ? 1 : 0;
     return there;
-  }
-
-  private void skipBlanks() {
-    while (at < text.length() && text.charAt(at) == ' ') {
-      at++;
-    }
   }
 }

@@ -19,8 +19,9 @@ import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.HsqldbRules;
 import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.GuardReader;
-import fiador.servers.lineage.LineageCollector;
-import fiador.servers.lineage.Relations;
+import fiador.sqltext.SqlReader;
+import fiador.sqltext.lineage.LineageCollector;
+import fiador.sqltext.lineage.Relations;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -264,8 +265,7 @@ final class HsqldbSurveyor {
             return estate.columnNames(node);
           }
         };
-    LineageCollector lineage =
-        new LineageCollector(builder, named, '"', false, name -> name.toUpperCase(Locale.ROOT));
+    LineageCollector lineage = new LineageCollector(builder, named, new SqlReader(rules));
     Sql.rows(
         connection,
         HsqldbQueries.QUERIES,

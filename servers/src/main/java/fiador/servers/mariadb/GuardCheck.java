@@ -3,7 +3,7 @@ package fiador.servers.mariadb;
 import fiador.grants.AccountName;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.jdbc.Sql;
-import fiador.servers.lineage.QuotedNames;
+import fiador.sqltext.lineage.QuotedNames;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;

@@ -1,7 +1,9 @@
 package fiador.servers.mariadb;
 
+import fiador.grants.rules.MariadbRules;
 import fiador.servers.jdbc.Sql;
-import fiador.servers.lineage.QuotedNames;
+import fiador.sqltext.SqlReader;
+import fiador.sqltext.lineage.QuotedNames;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayDeque;
@@ -9,7 +11,6 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.function.UnaryOperator;
 
 /** What of others' making would run when a table or view is read: stored functions of views. */
 final class HiddenCode {
@@ -29,11 +30,14 @@ final class HiddenCode {
   /** Others read files or ask other servers. */
   private static final Set<String> ENGINES = Set.of("InnoDB", "Aria", "MyISAM", "MEMORY");
 
+  /** How SQL is written is the same in all versions. */
+  private static final SqlReader SQL = new SqlReader(MariadbRules.of(10, 11));
+
   private HiddenCode() {}
 
   /** A view's text, ready for the parser. */
   static QuotedNames quoted(String text) {
-    return new QuotedNames(text, '`', true, UnaryOperator.identity());
+    return new QuotedNames(text, SQL);
   }
 
   private record Name(String schema, String name) {}

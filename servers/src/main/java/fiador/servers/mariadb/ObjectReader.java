@@ -7,9 +7,10 @@ import fiador.estate.NodeKind;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.GuardReader;
-import fiador.servers.lineage.LineageCollector;
-import fiador.servers.lineage.NotUnderstood;
-import fiador.servers.lineage.Relations;
+import fiador.sqltext.SqlReader;
+import fiador.sqltext.lineage.LineageCollector;
+import fiador.sqltext.lineage.NotUnderstood;
+import fiador.sqltext.lineage.Relations;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -21,7 +22,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.StringJoiner;
 import java.util.function.Consumer;
-import java.util.function.UnaryOperator;
 
 /** Reads schemas, tables with their columns, views with what they read, sequences and routines. */
 final class ObjectReader {
@@ -135,9 +135,9 @@ final class ObjectReader {
                 .add(row.getString(4)));
     Sql.rows(connection, ROUTINES, row -> routine(row, arguments));
     LineageCollector lineage =
-        new LineageCollector(catalog.builder(), named(null), '`', true, UnaryOperator.identity());
+        new LineageCollector(catalog.builder(), named(null), new SqlReader(catalog.rules()));
     views.forEach((node, view) -> reads(node, view, lineage));
-    bodies.forEach((node, body) -> lineage.routine(node, body.text(), named(body.schema())));
+    bodies.forEach((node, body) -> lineage.routine(node, body.text(), true, named(body.schema())));
     boolean kept = catalog.node(GUARD, "kept") >= 0 && catalog.node(GUARD, "attributes") >= 0;
     Optional<Doubt> doubt = GuardCheck.of(connection, keeper, false);
     if (doubt.isPresent()) {

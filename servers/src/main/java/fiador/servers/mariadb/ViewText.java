@@ -1,8 +1,8 @@
 package fiador.servers.mariadb;
 
-import fiador.servers.lineage.NotUnderstood;
-import fiador.servers.lineage.QuotedNames;
-import fiador.servers.lineage.ViewColumns;
+import fiador.sqltext.lineage.NotUnderstood;
+import fiador.sqltext.lineage.QuotedNames;
+import fiador.sqltext.lineage.ViewColumns;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;

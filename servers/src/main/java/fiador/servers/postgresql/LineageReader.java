@@ -4,8 +4,9 @@ import fiador.estate.EstateBuilder;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.servers.jdbc.Sql;
-import fiador.servers.lineage.LineageCollector;
-import fiador.servers.lineage.Relations;
+import fiador.sqltext.SqlReader;
+import fiador.sqltext.lineage.LineageCollector;
+import fiador.sqltext.lineage.Relations;
 import java.sql.Array;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -14,8 +15,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * Reads what the columns of views show, from the texts of their queries, and what routines may
@@ -48,7 +49,7 @@ final class LineageReader {
   /** The routines that people made and that return something. */
   private static final String BODIES =
       """
-      select p.oid, n.nspname, p.prosrc,
+      select p.oid, n.nspname, p.prosrc, l.lanname,
              (select array_agg(btrim(part, ' "')) from unnest(p.proconfig) setting,
                      unnest(string_to_array(substr(setting, 13), ',')) part
                where setting like 'search_path=%') as path
@@ -76,6 +77,8 @@ final class LineageReader {
        order by 1, 2
       """;
 
+  private static final Set<String> SQL = Set.of("sql", "plpgsql");
+
   private record Key(String schema, String name) {}
 
   private final Database database;
@@ -93,8 +96,7 @@ final class LineageReader {
   void read(Connection connection) throws SQLException {
     Sql.rows(connection, RELATIONS, this::relation);
     LineageCollector lineage =
-        new LineageCollector(
-            builder, named(List.of()), '"', false, name -> name.toLowerCase(Locale.ROOT));
+        new LineageCollector(builder, named(List.of()), new SqlReader(database.catalog().rules()));
     String path = path(connection);
     path(connection, "");
     Sql.rows(
@@ -141,7 +143,8 @@ final class LineageReader {
           set == null
               ? List.of("public", row.getString("nspname"))
               : List.of((String[]) set.getArray());
-      lineage.routine(routine, row.getString("prosrc"), named(path));
+      boolean inSql = SQL.contains(row.getString("lanname"));
+      lineage.routine(routine, row.getString("prosrc"), inSql, named(path));
     }
   }
 

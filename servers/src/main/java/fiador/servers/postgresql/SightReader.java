@@ -5,6 +5,7 @@ import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
 import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.GuardReader;
+import fiador.sqltext.rules.RowRuleText;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -110,7 +111,7 @@ final class SightReader {
               commands(row.getString("polcmd")),
               List.copyOf(roles),
               row.getString("using"),
-              RuleText.predicate(row.getString("using"))));
+              RowRuleText.predicate(row.getString("using"))));
     }
     filters.put(
         table,

@@ -3,7 +3,9 @@ package fiador.servers.hsqldb;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.rules.HsqldbRules;
 import fiador.servers.LineageConformance;
+import fiador.servers.SqlTextConformance;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.Statement;
@@ -16,6 +18,15 @@ final class HsqldbLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
           "\"", "it's", false, "group_concat(%s ORDER BY %s)", "VARCHAR(200)", "");
+
+  @Test
+  void textsAreReadAsTheServerDoes() throws Exception {
+    Login login = new Login("jdbc:hsqldb:mem:texts", "SA", "");
+    try (Connection admin = new HsqldbServer().connect(login, null)) {
+      // of a code point with six digits it makes two characters
+      SqlTextConformance.check(admin, HsqldbRules.rules(), "\nFROM (VALUES (0))", "\\+0", 3_000);
+    }
+  }
 
   @Test
   void routinesReadWhatTheCatalogSays() throws Exception {

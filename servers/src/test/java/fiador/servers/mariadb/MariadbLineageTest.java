@@ -3,7 +3,9 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.rules.MariadbRules;
 import fiador.servers.LineageConformance;
+import fiador.servers.SqlTextConformance;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.Statement;
@@ -16,6 +18,13 @@ final class MariadbLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
           "`", "it`s", true, "group_concat(%s ORDER BY %s)", "VARCHAR(200)", "");
+
+  @Test
+  void textsAreReadAsTheServerDoes() throws Exception {
+    try (Connection admin = new MariadbServer().connect(RealMariadb.login(), null)) {
+      SqlTextConformance.check(admin, MariadbRules.of(10, 11), "", "", 3_000);
+    }
+  }
 
   @Test
   void routinesReadWhatTheirBodiesName() throws Exception {

@@ -3,7 +3,9 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.rules.PostgresqlRules;
 import fiador.servers.LineageConformance;
+import fiador.servers.SqlTextConformance;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.Statement;
@@ -16,6 +18,13 @@ final class PostgresqlLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
           "\"", "it\"s", true, "string_agg(%s, ',' ORDER BY %s)", "TEXT", "postgres.");
+
+  @Test
+  void textsAreReadAsTheServerDoes() throws Exception {
+    try (Connection admin = RealPostgresql.connect(RealPostgresql.login(18), "postgres")) {
+      SqlTextConformance.check(admin, PostgresqlRules.of(18), "", "", 3_000);
+    }
+  }
 
   @Test
   void routinesReadWhatTheirBodiesName() throws Exception {
