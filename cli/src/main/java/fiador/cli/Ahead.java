@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.effects.Tracer;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
@@ -47,7 +48,7 @@ final class Ahead {
       var access =
           SurveyReader.read(
               "ahead", new ByteArrayInputStream(SURVEY.getBytes(StandardCharsets.UTF_8)));
-      new Tracer(access, Clock.systemUTC()).trace(1, Privilege.SELECT, 2, -1, 1);
+      new Tracer(access, Clock.systemUTC()).trace(1, Privilege.SELECT, 2, None.COLUMN, 1);
     } catch (SurveyException | IOException impossible) {
       throw new IllegalStateException(impossible);
     }

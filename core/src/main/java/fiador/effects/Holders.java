@@ -7,6 +7,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
@@ -123,7 +124,7 @@ public final class Holders {
   private void addRows(int node, int at, long everything) {
     Grants grants = access.grants();
     int wantedKind = at == node ? 0 : tree.kind(node).bit();
-    long mask = at == node ? -1 : everything;
+    long mask = at == node ? PrivilegeSet.EVERY : everything;
     Adjacency rows = grants.byNode();
     for (int place = rows.from(at); place < rows.to(at); place++) {
       int row = rows.row(place);
@@ -327,7 +328,7 @@ public final class Holders {
 
   private void sortIntoStates(int user, int node, Passing login, Passing acting) {
     boolean superuser = isOwnSuperuser(user);
-    long everything = -1;
+    long everything = PrivilegeSet.EVERY;
     long shutAtLogin = superuser && !login.isClosed() ? 0 : login.shut(user, everything);
     boolean open = superuser || acting.lets(user);
     add(

@@ -2,8 +2,10 @@ package fiador.effects;
 
 import fiador.effects.Tally.Part;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -72,7 +74,7 @@ public final class Holdings {
   /** All holdings of a user, by node, privilege, and the best state first. */
   public List<Holding> of(int user) {
     List<Holding> rows = new ArrayList<>();
-    work(user, -1);
+    work(user, None.NODE);
     ranked.emitAll(true, into(user, rows));
     return rows;
   }
@@ -94,7 +96,7 @@ public final class Holdings {
     forEachSwitch(user, login, walk.up(user, RoleWalk.Along.INHERIT), all::add);
     long rows = quickCount.count(all);
     if (rows == QuickCount.NOT_SO_EASY) {
-      work(user, -1);
+      work(user, None.NODE);
       return emitted();
     }
     for (Session acting : all) {
@@ -207,7 +209,7 @@ public final class Holdings {
     int container = tree.parent(node);
     int known = shutContainers.get(container);
     if (known == 0) {
-      known = gates.blocked(node, -1, login, acting) == 0 ? 1 : 2;
+      known = gates.blocked(node, PrivilegeSet.EVERY, login, acting) == 0 ? 1 : 2;
       shutContainers.put(container, known);
     }
     return known == 1 ? 0 : wanted;

@@ -1,6 +1,7 @@
 package fiador.effects;
 
 import fiador.effects.Proof.Who;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -78,7 +79,14 @@ public final class Prover {
     Lookup.Found found = lookup.node(proof.object(), proof.privilege().bit(), true);
     if (!found.ok()) {
       return new Result(
-          false, found.problem(), List.of(), List.of(), List.of(), -1, -1, found.unknown());
+          false,
+          found.problem(),
+          List.of(),
+          List.of(),
+          List.of(),
+          None.NODE,
+          None.COLUMN,
+          found.unknown());
     }
     if (proof instanceof Proof.Can can) {
       return one(can.who(), can, found, true);

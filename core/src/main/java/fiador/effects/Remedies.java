@@ -6,6 +6,7 @@ import fiador.effects.Obstacle.OnlyColumns;
 import fiador.effects.Obstacle.UnderView;
 import fiador.effects.Obstacle.Withheld;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -46,11 +47,11 @@ final class Remedies {
           || obstacle instanceof Withheld) {
         remedies.addAll(sources(user, privilege, node, column));
       } else if (obstacle instanceof MissingGate gate) {
-        remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), -1, gate.who()));
+        remedies.add(new Remedy.Grant(gate.privilege(), gate.container(), None.COLUMN, gate.who()));
       } else if (obstacle instanceof UnderView under) {
         boolean routine = tree.kind(under.under()) == NodeKind.ROUTINE;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
-        remedies.add(new Remedy.Grant(needed, under.under(), -1, under.who()));
+        remedies.add(new Remedy.Grant(needed, under.under(), None.COLUMN, under.who()));
       }
     }
     return remedies;

@@ -4,6 +4,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
+import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -219,7 +220,8 @@ final class Session {
 
   private long granted(Grants rows, int at, int node, boolean grantOption) {
     int wantedKind = at == node ? 0 : access.tree().kind(node).bit();
-    long here = at == node ? -1 : access.rules().privilegesOn(access.tree().kind(node));
+    long here =
+        at == node ? PrivilegeSet.EVERY : access.rules().privilegesOn(access.tree().kind(node));
     long held = 0;
     for (int place = rows.byNode().from(at); place < rows.byNode().to(at); place++) {
       int row = rows.byNode().row(place);

@@ -1,5 +1,6 @@
 package fiador.effects;
 
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.rules.Activation;
@@ -55,7 +56,7 @@ final class Sessions {
     }
     return access.principals().isUser(owner)
         ? competing(owner, owner, owner, new IntArrayList())
-        : competing(owner, -1, -1, walk.up(owner, RoleWalk.Along.INHERIT));
+        : competing(owner, None.PRINCIPAL, None.PRINCIPAL, walk.up(owner, RoleWalk.Along.INHERIT));
   }
 
   private Session competing(int self, int user, int account, IntArrayList roles) {

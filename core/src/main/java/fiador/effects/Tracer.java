@@ -16,6 +16,7 @@ import fiador.effects.PathSearch.Chain;
 import fiador.effects.Trace.PassedGate;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -269,9 +270,9 @@ public final class Tracer {
     long wanted = gate.gate().privilege().bit();
     Session session = session(principal);
     if ((session.whole(gate.container()) & wanted) == 0) {
-      return -1;
+      return None.PRINCIPAL;
     }
-    Sources sources = new Sources(access, wanted, gate.container(), -1);
+    Sources sources = new Sources(access, wanted, gate.container(), None.COLUMN);
     for (int i = 0; i < session.roles().size(); i++) {
       int role = session.roles().getInt(i);
       if (!sources.passedOnBy(role).isEmpty() || !sources.ownOf(role).isEmpty()) {

@@ -2,6 +2,7 @@ package fiador.effects;
 
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Reads;
@@ -32,7 +33,8 @@ final class ViewReading {
   /**
    * What keeps a view from being read.
    *
-   * @param who the principal who would need a right; {@link #NOBODY} where the view's owner is gone
+   * @param who the principal who would need a right; {@link None#PRINCIPAL} where the view's owner
+   *     is gone
    * @param under the node that cannot be used
    */
   record Obstacle(int who, int under) {}
@@ -59,7 +61,7 @@ final class ViewReading {
         continue;
       }
       if (access.tree().is(view, NodeFact.ORPHANED)) {
-        return new Obstacle(NOBODY, view);
+        return new Obstacle(None.PRINCIPAL, view);
       }
       Session reader = readerOf(view, reading.asker());
       Session onward = access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER) ? reader : asker;
@@ -92,7 +94,9 @@ final class ViewReading {
     }
     int owner = access.tree().owner(routine);
     if (owner < 0) {
-      return access.tree().is(routine, NodeFact.ORPHANED) ? new Obstacle(NOBODY, routine) : null;
+      return access.tree().is(routine, NodeFact.ORPHANED)
+          ? new Obstacle(None.PRINCIPAL, routine)
+          : null;
     }
     // who runs their own routine keeps the role they have on
     boolean deputy = access.tree().is(routine, NodeFact.DEPUTIZED);

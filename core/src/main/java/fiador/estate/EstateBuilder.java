@@ -32,7 +32,7 @@ public final class EstateBuilder {
 
   /** A builder that holds PUBLIC and nothing else. */
   public EstateBuilder() {
-    principal(PrincipalKind.PUBLIC, "PUBLIC", 0, -1);
+    principal(PrincipalKind.PUBLIC, "PUBLIC", 0, None.NODE);
   }
 
   /** The texts interned so far. */
@@ -141,7 +141,7 @@ public final class EstateBuilder {
         return at - from;
       }
     }
-    return -1;
+    return None.COLUMN;
   }
 
   /** The names of a node's columns, in their order. */

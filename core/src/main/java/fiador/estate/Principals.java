@@ -122,7 +122,7 @@ public final class Principals {
   public Map<String, Integer> byName() {
     Map<String, Integer> found = new HashMap<>();
     for (int principal = 0; principal < name.length; principal++) {
-      int known = found.getOrDefault(name(principal), -1);
+      int known = found.getOrDefault(name(principal), None.PRINCIPAL);
       boolean first = known < 0 || scope[principal] < 0 && scope[known] >= 0;
       boolean lastLocal = known >= 0 && scope[principal] >= 0 && scope[known] >= 0;
       if (first || lastLocal) {

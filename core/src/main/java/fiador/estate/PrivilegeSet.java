@@ -9,6 +9,9 @@ import java.util.StringJoiner;
  * long is made and read.
  */
 public final class PrivilegeSet {
+  /** Each privilege there is, as a mask. */
+  public static final long EVERY = -1L;
+
   private PrivilegeSet() {}
 
   /** The set of these privileges. */

@@ -211,7 +211,7 @@ public final class Tree {
         return ordinal;
       }
     }
-    return -1;
+    return None.COLUMN;
   }
 
   /** The innermost container of that kind around the node, or the node itself; -1 if none. */
@@ -251,7 +251,7 @@ public final class Tree {
         return node;
       }
     }
-    return -1;
+    return None.NODE;
   }
 
   /**

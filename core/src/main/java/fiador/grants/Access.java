@@ -3,6 +3,7 @@ package fiador.grants;
 import fiador.estate.Estate;
 import fiador.estate.Names;
 import fiador.estate.NodeFact;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -107,7 +108,7 @@ public record Access(
         return owner;
       }
     }
-    return -1;
+    return None.PRINCIPAL;
   }
 
   /**

@@ -4,6 +4,7 @@ import fiador.estate.Adjacency;
 import fiador.estate.Estate;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
@@ -73,7 +74,7 @@ public final class AccessBuilder {
 
   /** Adds a denial; parameters as for {@link #grant}. */
   public AccessBuilder denial(int principal, int node, Terms terms, int columns) {
-    denials.add(principal, node, terms, columns, -1);
+    denials.add(principal, node, terms, columns, None.PRINCIPAL);
     return this;
   }
 
@@ -234,7 +235,7 @@ public final class AccessBuilder {
       SchemaPattern given = patterns.get(index);
       Terms terms = given.terms(rules, NodeKind.allObjects(), index);
       for (int schema : given.matches(tree)) {
-        into.add(given.grantee(), schema, terms, ColumnSets.WHOLE, -1);
+        into.add(given.grantee(), schema, terms, ColumnSets.WHOLE, None.PRINCIPAL);
       }
     }
   }

@@ -4,6 +4,7 @@ import fiador.estate.DottedName;
 import fiador.estate.DottedName.Part;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -42,11 +43,11 @@ public final class Lookup {
     }
 
     static Found at(int id) {
-      return new Found(id, -1, null);
+      return new Found(id, None.COLUMN, null);
     }
 
     static Found not(String problem) {
-      return new Found(-1, -1, problem);
+      return new Found(None.NODE, None.COLUMN, problem);
     }
 
     /** Whether it was found. */
@@ -248,11 +249,11 @@ public final class Lookup {
                 .limit(20_000)
                 .mapToObj(node -> shortPath(node, parts.size())));
     String unread = Unread.inWords(access);
-    int place = parts.size() > 1 ? Unread.of(access, parts.get(0).text()) : -1;
+    int place = parts.size() > 1 ? Unread.of(access, parts.get(0).text()) : None.NODE;
     if (place >= 0) {
       return new Found(
-          -1,
-          -1,
+          None.NODE,
+          None.COLUMN,
           "whether there is "
               + path
               + " is not known: "
@@ -265,7 +266,7 @@ public final class Lookup {
     String problem = "there is no " + path + " on " + access.about().server() + hint;
     return unread.isEmpty()
         ? Found.not(problem)
-        : new Found(-1, -1, problem + "; not looked into: " + unread, true);
+        : new Found(None.NODE, None.COLUMN, problem + "; not looked into: " + unread, true);
   }
 
   private String shortPath(int node, int parts) {

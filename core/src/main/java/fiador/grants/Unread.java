@@ -3,6 +3,7 @@ package fiador.grants;
 import fiador.estate.Few;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import java.util.ArrayList;
 import java.util.List;
@@ -55,6 +56,6 @@ public final class Unread {
         return node;
       }
     }
-    return -1;
+    return None.NODE;
   }
 }

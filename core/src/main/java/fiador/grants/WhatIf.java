@@ -3,6 +3,7 @@ package fiador.grants;
 import fiador.estate.Account;
 import fiador.estate.Estate;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -77,7 +78,7 @@ public final class WhatIf {
    *
    * @param without the privileges that the new owner has not from themselves
    */
-  public WhatIf owner(int node, int principal, long without) {
+  public WhatIf owner(int principal, int node, long without) {
     owners.put(node, principal);
     withheld.put(node, without);
     return this;
@@ -257,7 +258,7 @@ public final class WhatIf {
       SchemaPattern pattern = patterns.get(index);
       Terms terms = pattern.terms(base.rules(), covers, index);
       for (int schema : pattern.matches(tree)) {
-        grant(pattern.grantee(), schema, terms, ColumnSets.WHOLE, -1);
+        grant(pattern.grantee(), schema, terms, ColumnSets.WHOLE, None.PRINCIPAL);
       }
     }
   }

@@ -1,6 +1,7 @@
 package fiador.history;
 
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.grants.Access;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -27,7 +28,7 @@ final class Alike {
     nodes = new int[one.tree().size()];
     for (int node = 1; node < nodes.length; node++) {
       int in = nodes[one.tree().parent(node)];
-      nodes[node] = in < 0 ? -1 : places.getOrDefault(place(one, node, in), -1);
+      nodes[node] = in < 0 ? None.NODE : places.getOrDefault(place(one, node, in), None.NODE);
     }
     Map<Named, Integer> names = new HashMap<>();
     for (int principal = 0; principal < other.principals().size(); principal++) {
@@ -37,7 +38,8 @@ final class Alike {
     Arrays.setAll(
         principals,
         principal ->
-            names.getOrDefault(named(one, principal, node(one.principals().scope(principal))), -1));
+            names.getOrDefault(
+                named(one, principal, node(one.principals().scope(principal))), None.PRINCIPAL));
   }
 
   private static Place place(Access access, int node, int in) {
@@ -50,11 +52,11 @@ final class Alike {
 
   /** The same node in the other, or -1; the server is always the same. */
   int node(int node) {
-    return node < 0 || node >= nodes.length ? -1 : nodes[node];
+    return node < 0 || node >= nodes.length ? None.NODE : nodes[node];
   }
 
   /** The same principal in the other, or -1. */
   int principal(int principal) {
-    return principal < 0 || principal >= principals.length ? -1 : principals[principal];
+    return principal < 0 || principal >= principals.length ? None.PRINCIPAL : principals[principal];
   }
 }

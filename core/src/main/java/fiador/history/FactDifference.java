@@ -2,6 +2,7 @@ package fiador.history;
 
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
@@ -277,7 +278,7 @@ public final class FactDifference {
       }
     }
     for (LaterGrant mine : one.later()) {
-      int creator = mine.creator() < 0 ? -1 : there.principal(mine.creator());
+      int creator = mine.creator() < 0 ? None.PRINCIPAL : there.principal(mine.creator());
       LaterPlace place = new LaterPlace(creator, there.node(mine.in()), mine.kind());
       for (LaterGrant.Given given : mine.given()) {
         LaterGiven same =

@@ -1,6 +1,7 @@
 package fiador.policies;
 
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -70,7 +71,7 @@ public final class Seeing {
 
   /** The view that shows a table safely, -1 if there is none. */
   public int safeViewOf(int table) {
-    return safeViews.getOrDefault(table, -1);
+    return safeViews.getOrDefault(table, None.NODE);
   }
 
   /**

@@ -1,6 +1,7 @@
 package fiador.predicates;
 
 import fiador.estate.ColumnType;
+import fiador.estate.None;
 import fiador.predicates.Expression.And;
 import fiador.predicates.Expression.Attribute;
 import fiador.predicates.Expression.Coalesce;
@@ -231,7 +232,8 @@ public final class PredicateReader extends TokenCursor {
       case TEXT:
         return Expression.text(token.text());
       case QUOTED:
-        return new Column('"' + token.text().replace("\"", "\"\"") + '"', -1, ColumnType.OTHER);
+        return new Column(
+            '"' + token.text().replace("\"", "\"\"") + '"', None.COLUMN, ColumnType.OTHER);
       case SIGN:
         return sign(token);
       case WORD:
@@ -307,7 +309,7 @@ public final class PredicateReader extends TokenCursor {
               token.at());
         }
     }
-    return new Column(token.text(), -1, ColumnType.OTHER);
+    return new Column(token.text(), None.COLUMN, ColumnType.OTHER);
   }
 
   private Expression dated(Token token) throws PredicateException {

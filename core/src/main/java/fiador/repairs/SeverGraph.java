@@ -1,6 +1,7 @@
 package fiador.repairs;
 
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -230,7 +231,7 @@ final class SeverGraph {
     boolean bySchema = access.rules().ownership() == Ownership.SCHEMA;
     int home = bySchema ? tree.enclosing(node, NodeKind.SCHEMA) : node;
     boolean owned = home >= 0 && access.rules().ownership() != Ownership.NONE;
-    int owner = owned ? tree.owner(home) : -1;
+    int owner = owned ? tree.owner(home) : None.PRINCIPAL;
     for (int principal : all) {
       if (exists && principal == owner && (tree.withheld(node) & privilege) == 0) {
         firm(principal, new Sever.Firm(principal, null, home));
@@ -241,7 +242,7 @@ final class SeverGraph {
                 ? exists
                 : (access.rules().opened(power, tree.kind(node)) & privilege) != 0;
         if (opens && people.has(principal, power)) {
-          firm(principal, new Sever.Firm(principal, power, -1));
+          firm(principal, new Sever.Firm(principal, power, None.NODE));
         }
       }
     }
@@ -258,6 +259,8 @@ final class SeverGraph {
     return firm;
   }
 
+  private record Weight(int arc, long weight) {}
+
   /**
    * The lightest removals.
    *
@@ -265,14 +268,14 @@ final class SeverGraph {
    * @return null when there are none that suffice
    */
   List<Removal> cut(List<Removal> kept) {
-    List<long[]> before = new ArrayList<>();
+    List<Weight> before = new ArrayList<>();
     for (int arc = 0; arc < removals.size(); arc++) {
       if (removals.get(arc) != null && kept.contains(removals.get(arc))) {
-        before.add(new long[] {arc, graph.reweigh(arc, MinimumCut.NEVER)});
+        before.add(new Weight(arc, graph.reweigh(arc, MinimumCut.NEVER)));
       }
     }
     MinimumCut.Cut cut = graph.between(USER, SINK);
-    before.forEach(was -> graph.reweigh((int) was[0], was[1]));
+    before.forEach(was -> graph.reweigh(was.arc(), was.weight()));
     if (!cut.isPossible()) {
       return null;
     }

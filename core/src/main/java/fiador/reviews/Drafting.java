@@ -9,6 +9,7 @@ import fiador.evidence.Evidence;
 import fiador.findings.check.Finding;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
+import fiador.grants.Extent;
 import fiador.grants.Grants;
 import fiador.grants.Memberships;
 import fiador.grants.Reach;
@@ -47,13 +48,11 @@ public final class Drafting {
 
   /** What is given in one area: privileges, and which may be granted on, by where. */
   private static final class Given {
-    final Map<Part, long[]> parts = new LinkedHashMap<>();
+    final Map<Part, Extent> parts = new LinkedHashMap<>();
     int powers;
 
     void add(Part part, long privileges, long grantable) {
-      long[] bits = parts.computeIfAbsent(part, fresh -> new long[2]);
-      bits[0] |= privileges;
-      bits[1] |= grantable & privileges;
+      parts.merge(part, new Extent(privileges, grantable & privileges), Extent::and);
     }
   }
 
@@ -229,7 +228,7 @@ public final class Drafting {
 
   private Set<String> facts(Given given) {
     Set<String> facts = new TreeSet<>();
-    given.parts.forEach((part, bits) -> facts(part, bits, facts));
+    given.parts.forEach((part, much) -> facts(part, much, facts));
     for (Power power : Power.values()) {
       if ((given.powers & power.bit()) != 0) {
         facts.add("power " + power.text());
@@ -255,11 +254,11 @@ public final class Drafting {
         new Part(
             access.grants().node(row), access.grants().columns(row), terms.covers() != 0, false);
     Set<String> facts = new TreeSet<>();
-    facts(part, new long[] {terms.privileges(), terms.grantable()}, facts);
+    facts(part, Extent.of(terms), facts);
     return facts;
   }
 
-  private void facts(Part part, long[] bits, Set<String> facts) {
+  private void facts(Part part, Extent much, Set<String> facts) {
     StringBuilder columns = new StringBuilder();
     if (part.columns() != ColumnSets.WHOLE) {
       for (int ordinal : access.columnSets().ordinals(part.columns())) {
@@ -273,8 +272,8 @@ public final class Drafting {
       facts.add("owner of " + where);
     }
     for (Privilege privilege : Privilege.values()) {
-      if ((bits[0] & privilege.bit()) != 0) {
-        boolean onwards = (bits[1] & privilege.bit()) != 0;
+      if ((much.privileges() & privilege.bit()) != 0) {
+        boolean onwards = (much.grantable() & privilege.bit()) != 0;
         facts.add(privilege.text() + " on " + where + (onwards ? ", may grant it on" : ""));
       }
     }
@@ -287,15 +286,20 @@ public final class Drafting {
   private List<Group> groups(Given given) {
     Map<Alike, List<Integer>> alike = new LinkedHashMap<>();
     given.parts.forEach(
-        (part, bits) -> {
+        (part, much) -> {
           boolean whole = part.columns() == ColumnSets.WHOLE;
           // an owner's own grants say nothing more, nor do columns where the whole is granted
           Part owned = new Part(part.node(), ColumnSets.WHOLE, false, true);
-          long[] all = given.parts.get(new Part(part.node(), ColumnSets.WHOLE, false, false));
-          boolean within = !whole && all != null && (bits[0] & ~all[0] | bits[1] & ~all[1]) == 0;
+          Extent all = given.parts.get(new Part(part.node(), ColumnSets.WHOLE, false, false));
+          boolean within = !whole && all != null && much.beyond(all) == 0;
           if (part.owned() || !within && !given.parts.containsKey(owned)) {
             Alike like =
-                new Alike(bits[0], bits[1], part.owned(), part.inside(), whole ? null : part);
+                new Alike(
+                    much.privileges(),
+                    much.grantable(),
+                    part.owned(),
+                    part.inside(),
+                    whole ? null : part);
             alike.computeIfAbsent(like, none -> new ArrayList<>()).add(part.node());
           }
         });

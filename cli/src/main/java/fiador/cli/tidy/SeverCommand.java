@@ -3,6 +3,7 @@ package fiador.cli.tidy;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -80,7 +81,7 @@ public final class SeverCommand extends Asking {
       result =
           sever.of(
               who, wanted, safe, found.column() < 0 ? -1 : access.tree().columnNamed(safe, column));
-    } else if (safe >= 0 && sever.of(who, wanted, safe, -1).held()) {
+    } else if (safe >= 0 && sever.of(who, wanted, safe, None.COLUMN).held()) {
       say(
           "note: "
               + object

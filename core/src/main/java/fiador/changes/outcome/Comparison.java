@@ -4,12 +4,14 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
+import fiador.grants.Extent;
 import fiador.grants.Grants;
 import fiador.grants.Reach;
 import fiador.grants.Terms;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.Arrays;
 
 /**
  * Compares what single principals reach, and what they were given, before and after a change, where
@@ -133,11 +135,13 @@ final class Comparison {
   }
 
   private Tilt onNode(int grantee, int node) {
-    long[][] had = given(before, inherit.had(grantee), grantee, node);
-    long[][] has = given(after, inherit.has(grantee), grantee, node);
+    Extent[] had = given(before, inherit.had(grantee), grantee, node);
+    Extent[] has = given(after, inherit.has(grantee), grantee, node);
     Tilt tilt = Tilt.SAME;
     for (int i = 0; i < had.length; i++) {
-      tilt = tilt.and(Tilt.of(had[i][0], has[i][0])).and(Tilt.of(had[i][1], has[i][1]));
+      tilt =
+          tilt.and(Tilt.of(had[i].privileges(), has[i].privileges()))
+              .and(Tilt.of(had[i].grantable(), has[i].grantable()));
     }
     return tilt;
   }
@@ -146,11 +150,12 @@ final class Comparison {
    * What a closure was given on a node: privileges and those that may be granted on, for each
    * column, then for the whole, then what the grantee itself passes to what the node contains.
    */
-  private static long[][] given(Access access, IntOpenHashSet closure, int grantee, int node) {
+  private static Extent[] given(Access access, IntOpenHashSet closure, int grantee, int node) {
     Tree tree = access.tree();
     Grants grants = access.grants();
     int columns = tree.columns(node);
-    long[][] sum = new long[columns + 2][2];
+    Extent[] sum = new Extent[columns + 2];
+    Arrays.fill(sum, Extent.NONE);
     for (int at = node; at >= 0; at = tree.parent(at)) {
       for (int row : grants.byNode().run(at)) {
         Terms terms = grants.terms(row);
@@ -158,25 +163,21 @@ final class Comparison {
         if (!reaches || !closure.contains(grants.grantee(row))) {
           continue;
         }
+        Extent given = Extent.of(terms);
         if (grants.columns(row) == ColumnSets.WHOLE) {
           for (int i = 0; i <= columns; i++) {
-            add(sum[i], terms);
+            sum[i] = sum[i].and(given);
           }
         } else {
           for (int ordinal : access.columnSets().ordinals(grants.columns(row))) {
-            add(sum[ordinal], terms);
+            sum[ordinal] = sum[ordinal].and(given);
           }
         }
         if (at == node && terms.covers() != 0 && grants.grantee(row) == grantee) {
-          add(sum[columns + 1], terms);
+          sum[columns + 1] = sum[columns + 1].and(given);
         }
       }
     }
     return sum;
-  }
-
-  private static void add(long[] sum, Terms terms) {
-    sum[0] |= terms.privileges();
-    sum[1] |= terms.grantable();
   }
 }

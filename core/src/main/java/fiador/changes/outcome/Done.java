@@ -27,6 +27,7 @@ import fiador.changes.steps.TakeOver;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -244,7 +245,7 @@ public final class Done {
   }
 
   private long bits(int grantee, int node, int column, boolean option) {
-    return bits(grantee, node, column, option, -1);
+    return bits(grantee, node, column, option, None.PRINCIPAL);
   }
 
   private long bits(int grantee, int node, int column, boolean option, int grantor) {
@@ -281,7 +282,7 @@ public final class Done {
     }
     boolean byPlace = option && access.accounts() != null;
     if (columns.isEmpty() || byPlace) {
-      long bits = bits(grantee, node, -1, option);
+      long bits = bits(grantee, node, None.COLUMN, option);
       return byPlace ? bits != 0 : (bits & privileges) == privileges;
     }
     return columns.stream()
@@ -304,7 +305,7 @@ public final class Done {
             ? -1
             : grantor == null ? tree.owner(node) : access.principals().named(grantor);
     if (columns.isEmpty()) {
-      return (bits(grantee, node, -1, option, by) & privileges) == 0;
+      return (bits(grantee, node, None.COLUMN, option, by) & privileges) == 0;
     }
     return columns.stream()
         .mapToInt(column -> tree.columnNamed(node, column))

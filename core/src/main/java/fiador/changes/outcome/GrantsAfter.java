@@ -5,6 +5,7 @@ import fiador.changes.steps.Grant;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.TakeOption;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -139,7 +140,7 @@ final class GrantsAfter {
     Terms terms = new Terms(privileges, optionOfTable ? 0 : grantable, covers, Terms.FOREVER);
     rows(grantee, node).add(new Row(terms, columns, tree.owner(node)));
     if (optionOfTable && grantable != 0) {
-      rows(grantee, node).add(new Row(Terms.of(0, grantable), ColumnSets.WHOLE, -1));
+      rows(grantee, node).add(new Row(Terms.of(0, grantable), ColumnSets.WHOLE, None.PRINCIPAL));
     }
   }
 

@@ -1,6 +1,7 @@
 package fiador.changes.outcome;
 
 import fiador.changes.steps.DefaultRole;
+import fiador.estate.None;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.rules.Activation;
@@ -27,7 +28,7 @@ final class MembershipsAfter {
     held.forEach(
         (key, how) -> {
           if (how != null) {
-            ground.whatIf.join(key.member(), key.role(), how, -1);
+            ground.whatIf.join(key.member(), key.role(), how, None.PRINCIPAL);
           }
         });
   }

@@ -13,6 +13,7 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.Extent;
 import fiador.grants.Lookup;
 import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -36,7 +37,7 @@ public final class Demands {
   private final Tree tree;
   private final Lookup lookup;
   private final Map<String, Map<Integer, Rights>> rights = new LinkedHashMap<>();
-  private final Map<LaterKey, long[]> later = new LinkedHashMap<>();
+  private final Map<LaterKey, Extent> later = new LinkedHashMap<>();
   private final Map<String, List<Labelled>> labels;
   private final Map<Integer, ShownSafely> safe;
   private final Set<Integer> safeViews;
@@ -74,7 +75,7 @@ public final class Demands {
   }
 
   /** What is demanded for later objects: privileges, and those that may be granted on. */
-  Map<LaterKey, long[]> later() {
+  Map<LaterKey, Extent> later() {
     return later;
   }
 
@@ -326,11 +327,8 @@ public final class Demands {
         bits |= action.privilege() == null ? possible : action.privilege().bit() & possible;
       }
       for (String creator : creators) {
-        long[] sum =
-            later.computeIfAbsent(
-                new LaterKey(creator, container, family, grantee), fresh -> new long[2]);
-        sum[0] |= bits;
-        sum[1] |= wanted.grantOption() ? bits : 0;
+        Extent more = new Extent(bits, wanted.grantOption() ? bits : 0);
+        later.merge(new LaterKey(creator, container, family, grantee), more, Extent::and);
       }
     }
   }

@@ -17,6 +17,7 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
+import fiador.grants.Extent;
 import fiador.grants.Grants;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
@@ -151,7 +152,7 @@ public final class GrantDifference {
     long owned = owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
     boolean decided = isDecided(id, node);
-    Map<Integer, long[]> columns = wanted.columns;
+    Map<Integer, Extent> columns = wanted.columns;
     // taking from the whole takes from the columns too, and what is to stay there comes again
     long goes = decided ? actual.whole & ~wanted.whole : 0;
     long optionGoes = decided ? actual.grantable & ~wanted.grantable : 0;
@@ -247,16 +248,17 @@ public final class GrantDifference {
         steps.add(new TakeOption(any == 0 ? possible : any, on, List.of(), grantee, null));
       }
     } else {
-      for (Map.Entry<String, long[]> by : byGrantor(id, node, surplus, options).entrySet()) {
-        long[] bits = by.getValue();
-        if ((bits[0] & ~bits[1]) != 0) {
-          steps.add(new Revoke(bits[0] & ~bits[1], on, List.of(), grantee, false, by.getKey()));
+      for (Map.Entry<String, Surplus> by : byGrantor(id, node, surplus, options).entrySet()) {
+        Surplus much = by.getValue();
+        long plain = much.privileges() & ~much.grantable();
+        if (plain != 0) {
+          steps.add(new Revoke(plain, on, List.of(), grantee, false, by.getKey()));
         }
-        if ((bits[0] & bits[1]) != 0) {
-          steps.add(new Revoke(bits[0] & bits[1], on, List.of(), grantee, true, by.getKey()));
+        if (much.grantable() != 0) {
+          steps.add(new Revoke(much.grantable(), on, List.of(), grantee, true, by.getKey()));
         }
-        if (bits[2] != 0) {
-          steps.add(new TakeOption(bits[2], on, List.of(), grantee, by.getKey()));
+        if (much.options() != 0) {
+          steps.add(new TakeOption(much.options(), on, List.of(), grantee, by.getKey()));
         }
       }
     }
@@ -308,8 +310,15 @@ public final class GrantDifference {
   }
 
   /** Surplus privileges, which of them with the right to grant, and surplus such rights. */
-  private Map<String, long[]> byGrantor(int grantee, int node, long surplus, long options) {
-    Map<String, long[]> found = new LinkedHashMap<>();
+  private record Surplus(long privileges, long grantable, long options) {
+    Surplus and(Surplus other) {
+      return new Surplus(
+          privileges | other.privileges, grantable | other.grantable, options | other.options);
+    }
+  }
+
+  private Map<String, Surplus> byGrantor(int grantee, int node, long surplus, long options) {
+    Map<String, Surplus> found = new LinkedHashMap<>();
     Grants grants = access.grants();
     int owner = tree.owner(node);
     for (int row : grants.byNode().run(node)) {
@@ -318,10 +327,12 @@ public final class GrantDifference {
       if (theirs && ((terms.privileges() & surplus) != 0 || (terms.grantable() & options) != 0)) {
         int by = grants.grantor(row);
         String grantor = by < 0 || by == owner ? null : people.name(by);
-        long[] bits = found.computeIfAbsent(grantor, fresh -> new long[3]);
-        bits[0] |= terms.privileges() & surplus;
-        bits[1] |= terms.grantable() & surplus;
-        bits[2] |= terms.grantable() & options;
+        Surplus more =
+            new Surplus(
+                terms.privileges() & surplus,
+                terms.grantable() & surplus,
+                terms.grantable() & options);
+        found.merge(grantor, more, Surplus::and);
       }
     }
     return found;

@@ -9,6 +9,7 @@ import fiador.changes.wanted.Governed;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.Extent;
 import fiador.grants.LaterGrant;
 import java.util.Collection;
 import java.util.LinkedHashMap;
@@ -34,8 +35,8 @@ final class LaterDifference {
   }
 
   /** Adds what has to be given and taken so that this is there and no more. */
-  void compare(Map<LaterKey, long[]> wanted) {
-    Map<LaterKey, long[]> actual = new LinkedHashMap<>();
+  void compare(Map<LaterKey, Extent> wanted) {
+    Map<LaterKey, Extent> actual = new LinkedHashMap<>();
     for (LaterGrant later : access.later()) {
       for (LaterGrant.Given given : later.given()) {
         if (later.creator() >= 0 && !(later.replaces() && isDefault(later, given))) {
@@ -45,18 +46,15 @@ final class LaterDifference {
                   later.in(),
                   later.kind(),
                   people.name(given.grantee()));
-          long[] bits = actual.computeIfAbsent(key, fresh -> new long[2]);
-          bits[0] |= given.privileges();
-          bits[1] |= given.grantable();
+          actual.merge(key, new Extent(given.privileges(), given.grantable()), Extent::and);
         }
       }
     }
     wanted.forEach(
-        (key, bits) -> {
-          long[] is = actual.getOrDefault(key, new long[2]);
-          long missing = bits[0] & ~is[0] | bits[1] & ~is[1];
+        (key, much) -> {
+          long missing = much.beyond(actual.getOrDefault(key, Extent.NONE));
           for (boolean option : new boolean[] {false, true}) {
-            long part = option ? missing & bits[1] : missing & ~bits[1];
+            long part = option ? missing & much.grantable() : missing & ~much.grantable();
             if (part != 0) {
               give.add(
                   new GrantLater(
@@ -70,9 +68,9 @@ final class LaterDifference {
           }
         });
     actual.forEach(
-        (key, bits) -> {
+        (key, much) -> {
           int grantee = people.named(key.grantee());
-          long surplus = bits[0] & ~wanted.getOrDefault(key, new long[2])[0];
+          long surplus = much.privileges() & ~wanted.getOrDefault(key, Extent.NONE).privileges();
           if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
             take.add(
                 new RevokeLater(
@@ -81,7 +79,7 @@ final class LaterDifference {
                     key.kind(),
                     surplus,
                     key.grantee(),
-                    (bits[1] & surplus) != 0));
+                    (much.grantable() & surplus) != 0));
           }
         });
   }

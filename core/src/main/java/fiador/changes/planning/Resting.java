@@ -13,6 +13,7 @@ import fiador.changes.steps.TakeOption;
 import fiador.changes.steps.TakeOver;
 import fiador.changes.steps.TakeRole;
 import fiador.changes.steps.Turn;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -104,9 +105,9 @@ final class Resting {
 
   private IntArrayList edges(String member, String role, String grantor) {
     IntArrayList found = new IntArrayList();
-    int of = byName.getOrDefault(role, -1);
-    int by = grantor == null ? -1 : byName.getOrDefault(grantor, -1);
-    int id = byName.getOrDefault(member, -1);
+    int of = byName.getOrDefault(role, None.PRINCIPAL);
+    int by = grantor == null ? None.PRINCIPAL : byName.getOrDefault(grantor, None.PRINCIPAL);
+    int id = byName.getOrDefault(member, None.PRINCIPAL);
     for (int edge : id < 0 ? new int[0] : memberships.rolesOf().run(id)) {
       boolean theirs = by < 0 || memberships.grantor(edge) == by;
       if (memberships.role(edge) == of && theirs && !memberships.options(edge).implicit()) {
@@ -118,8 +119,8 @@ final class Resting {
 
   private void taken(On on, List<String> columns, String grantee, String grantor, long privileges) {
     int node = Places.find(tree, on);
-    int to = byName.getOrDefault(grantee, -1);
-    int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, -1);
+    int to = byName.getOrDefault(grantee, None.PRINCIPAL);
+    int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, None.PRINCIPAL);
     for (int row : grants.byNode().run(node)) {
       boolean meant = columns.isEmpty() || grants.columns(row) != ColumnSets.WHOLE;
       boolean theirs = grants.grantor(row) == by || grants.grantor(row) < 0;

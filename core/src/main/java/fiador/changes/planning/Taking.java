@@ -7,6 +7,7 @@ import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeOption;
 import fiador.changes.steps.TakeRole;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -35,7 +36,7 @@ public final class Taking {
    * schemas by a pattern that means several.
    */
   public Step revoke(int row, long privileges) {
-    return revoke(row, privileges, -1);
+    return revoke(row, privileges, None.PRINCIPAL);
   }
 
   /**

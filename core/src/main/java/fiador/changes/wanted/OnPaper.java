@@ -6,6 +6,7 @@ import fiador.changes.wanted.Wanted.Grant;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -83,19 +84,19 @@ public final class OnPaper {
     for (Grant grant : wanted.grants()) {
       paths.put(grant, note(grant));
     }
-    builder.estate().node(-1, NodeKind.SERVER, server, -1);
+    builder.estate().node(None.NODE, NodeKind.SERVER, server, None.PRINCIPAL);
     things.values().forEach(this::make);
     if (database != null) {
       // a new database lets everybody connect
       Terms connect = Terms.of(Privilege.CONNECT.bit(), 0);
-      builder.grant(Principals.PUBLIC, 1, connect, ColumnSets.WHOLE, -1);
+      builder.grant(Principals.PUBLIC, 1, connect, ColumnSets.WHOLE, None.PRINCIPAL);
     }
     paths.forEach(this::grant);
     return builder.build(new Origin(server, rules.kind(), "", null), rules);
   }
 
   private void principal(String name, PrincipalKind kind) {
-    principals.put(name, builder.estate().principal(kind, rules.fold(name), 0, -1));
+    principals.put(name, builder.estate().principal(kind, rules.fold(name), 0, None.NODE));
   }
 
   /** Remembers what a grant is on and its containers; gives the key of the thing. */
@@ -134,7 +135,7 @@ public final class OnPaper {
 
   private void make(Thing thing) {
     int parent = thing.parent.isEmpty() ? 0 : things.get(thing.parent).node;
-    thing.node = builder.estate().node(parent, thing.kind, thing.name, -1);
+    thing.node = builder.estate().node(parent, thing.kind, thing.name, None.PRINCIPAL);
     thing.columns.forEach(builder.estate()::column);
   }
 
@@ -164,7 +165,7 @@ public final class OnPaper {
       }
       if (bits != 0) {
         Terms terms = new Terms(bits, grant.grantOption() ? bits : 0, covers, Terms.FOREVER);
-        builder.grant(principals.get(grant.grantee()), thing.node, terms, columns, -1);
+        builder.grant(principals.get(grant.grantee()), thing.node, terms, columns, None.PRINCIPAL);
       }
     }
   }

@@ -1,6 +1,7 @@
 package fiador.changes.wanted;
 
 import fiador.grants.Access;
+import fiador.grants.Extent;
 import fiador.grants.Terms;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,7 +13,7 @@ import java.util.TreeMap;
 public final class Rights {
   public long whole;
   public long grantable;
-  public final TreeMap<Integer, long[]> columns = new TreeMap<>();
+  public final TreeMap<Integer, Extent> columns = new TreeMap<>();
 
   public void add(long privileges, boolean grantOption) {
     whole |= privileges;
@@ -20,9 +21,7 @@ public final class Rights {
   }
 
   public void add(int column, long privileges, boolean grantOption) {
-    long[] bits = columns.computeIfAbsent(column, fresh -> new long[2]);
-    bits[0] |= privileges;
-    bits[1] |= grantOption ? privileges : 0;
+    columns.merge(column, new Extent(privileges, grantOption ? privileges : 0), Extent::and);
   }
 
   /** Adds a grant on columns; those that the server itself adds to every table are its own. */
@@ -39,13 +38,11 @@ public final class Rights {
   }
 
   public long on(int column) {
-    long[] bits = columns.get(column);
-    return bits == null ? 0 : bits[0];
+    return columns.getOrDefault(column, Extent.NONE).privileges();
   }
 
   public long grantableOn(int column) {
-    long[] bits = columns.get(column);
-    return bits == null ? 0 : bits[1];
+    return columns.getOrDefault(column, Extent.NONE).grantable();
   }
 
   /**

@@ -2,6 +2,7 @@ package fiador.findings.check;
 
 import fiador.changes.planning.Taking;
 import fiador.changes.steps.Step;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.evidence.Evidence;
@@ -177,8 +178,10 @@ public final class Facts {
 
   /** The principal that the charter calls so, or -1. */
   public int named(String charterName) {
-    int exact = byName.getOrDefault(charterName, -1);
-    return exact >= 0 ? exact : byName.getOrDefault(access.rules().fold(charterName), -1);
+    int exact = byName.getOrDefault(charterName, None.PRINCIPAL);
+    return exact >= 0
+        ? exact
+        : byName.getOrDefault(access.rules().fold(charterName), None.PRINCIPAL);
   }
 
   /**
@@ -243,7 +246,7 @@ public final class Facts {
 
   /** The view that shows a table safely, so that the table itself is closed on purpose; or -1. */
   public int safeViewOf(int table) {
-    return safeViews.getOrDefault(table, -1);
+    return safeViews.getOrDefault(table, None.NODE);
   }
 
   /** All ways round policies. */

@@ -1,6 +1,7 @@
 package fiador.findings.check;
 
 import fiador.changes.steps.Step;
+import fiador.estate.None;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.List;
 import java.util.function.Supplier;
@@ -33,13 +34,29 @@ public record Finding(
   /** About a user or role. */
   public static Finding about(Asked asked, int principal, Phrase said) {
     return new Finding(
-        asked, principal, -1, said, new IntArrayList(), new IntArrayList(), List::of, "", null);
+        asked,
+        principal,
+        None.NODE,
+        said,
+        new IntArrayList(),
+        new IntArrayList(),
+        List::of,
+        "",
+        null);
   }
 
   /** About a thing. */
   public static Finding at(Asked asked, int node, Phrase said) {
     return new Finding(
-        asked, -1, node, said, new IntArrayList(), new IntArrayList(), List::of, "", null);
+        asked,
+        None.PRINCIPAL,
+        node,
+        said,
+        new IntArrayList(),
+        new IntArrayList(),
+        List::of,
+        "",
+        null);
   }
 
   /** About a user or role and a thing. */

@@ -86,7 +86,7 @@ final class TableCover {
       long bit = Long.lowestOneBit(rest);
       IntArrayList missing = new IntArrayList();
       for (int table : tables) {
-        if (!has(table, role, bit)) {
+        if (!has(role, table, bit)) {
           missing.add(table);
         }
       }
@@ -95,7 +95,7 @@ final class TableCover {
     return found;
   }
 
-  private boolean has(int table, int role, long bit) {
+  private boolean has(int role, int table, long bit) {
     Grants grants = facts.access.grants();
     for (int at = grants.byNode().from(table); at < grants.byNode().to(table); at++) {
       int row = grants.byNode().row(at);

@@ -5,6 +5,7 @@ import fiador.effects.Path;
 import fiador.effects.Remedy;
 import fiador.effects.Source;
 import fiador.effects.Trace;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -86,7 +87,8 @@ public final class TraceDocument {
         trace.remedies().stream()
             .map(
                 remedy ->
-                    words.remedy(remedy, TraceWords.isSource(remedy, trace) ? trace.user() : -1))
+                    words.remedy(
+                        remedy, TraceWords.isSource(remedy, trace) ? trace.user() : None.PRINCIPAL))
             .toList());
     answer.put("helps", trace.remedies().stream().map(this::help).toList());
     return answer;

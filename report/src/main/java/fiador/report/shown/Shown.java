@@ -2,6 +2,7 @@ package fiador.report.shown;
 
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -47,7 +48,8 @@ public final class Shown {
     Tree tree = access.tree();
     int only = -1;
     for (int node = 1; node < tree.size(); node++) {
-      int database = tree.kind(node).isObject() ? tree.enclosing(node, NodeKind.DATABASE) : -1;
+      int database =
+          tree.kind(node).isObject() ? tree.enclosing(node, NodeKind.DATABASE) : None.NODE;
       if (database > 0 && database != only && !tree.isSystem(node)) {
         if (only > 0) {
           return shown;

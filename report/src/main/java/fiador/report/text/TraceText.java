@@ -6,6 +6,7 @@ import fiador.effects.Path;
 import fiador.effects.Remedy;
 import fiador.effects.State;
 import fiador.effects.Trace;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.policies.Seeing;
@@ -77,7 +78,9 @@ public final class TraceText {
     for (Remedy remedy : none ? List.<Remedy>of() : trace.remedies()) {
       boolean source = TraceWords.isSource(remedy, trace);
       String first = remedy instanceof Remedy.Join ? "join" : "grant";
-      facts.line(source && begun ? "or" : first, words.remedy(remedy, source ? trace.user() : -1));
+      facts.line(
+          source && begun ? "or" : first,
+          words.remedy(remedy, source ? trace.user() : None.PRINCIPAL));
       begun |= source;
     }
     String lines = facts.text();

@@ -5,6 +5,7 @@ import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
@@ -111,7 +112,7 @@ final class HsqldbSurveyor {
     Sql.rows(connection, HsqldbQueries.WITHOUT_SECRET, row -> withoutSecret.add(row.getString(1)));
     Sql.rows(connection, HsqldbQueries.PRINCIPALS, this::principal);
     Sql.rows(connection, HsqldbQueries.MEMBERSHIPS, this::membership);
-    estate.node(-1, NodeKind.SERVER, serverName, -1);
+    estate.node(None.NODE, NodeKind.SERVER, serverName, None.PRINCIPAL);
     Sql.rows(connection, HsqldbQueries.SCHEMAS, this::schema);
     Sql.rows(
         connection,
@@ -137,7 +138,9 @@ final class HsqldbSurveyor {
     } else if (kept) {
       builder.sights().guard(0, schemas.get(GUARD));
       new GuardReader(
-              builder, 0, (schema, name) -> relations.getOrDefault(new Key(schema, name), -1))
+              builder,
+              0,
+              (schema, name) -> relations.getOrDefault(new Key(schema, name), None.NODE))
           .read(connection, HsqldbQueries.KEPT);
     }
     List<GrantScript.Statement> grants = new ArrayList<>();
@@ -157,7 +160,8 @@ final class HsqldbSurveyor {
     boolean user = "USER".equals(row.getString(2));
     String name = row.getString(1);
     int power = name.equals("DBA") ? Power.SUPERUSER.bit() : 0;
-    int id = estate.principal(user ? PrincipalKind.USER : PrincipalKind.ROLE, name, power, -1);
+    int id =
+        estate.principal(user ? PrincipalKind.USER : PrincipalKind.ROLE, name, power, None.NODE);
     principals.put(name, id);
     if (user) {
       users.add(name);
@@ -170,14 +174,14 @@ final class HsqldbSurveyor {
     Integer member = principals.get(row.getString(1));
     Integer role = principals.get(row.getString(2));
     if (member != null && role != null) {
-      builder.member(member, role, ALWAYS_ON, -1);
+      builder.member(member, role, ALWAYS_ON, None.PRINCIPAL);
       rolesOf.computeIfAbsent(row.getString(1), fresh -> new ArrayList<>()).add(row.getString(2));
     }
   }
 
   private void schema(ResultSet row) throws SQLException {
     String name = row.getString(1);
-    int owner = principals.getOrDefault(row.getString(2), -1);
+    int owner = principals.getOrDefault(row.getString(2), None.PRINCIPAL);
     int node = estate.node(0, NodeKind.SCHEMA, name, owner);
     schemas.put(name, node);
     if (name.equals("INFORMATION_SCHEMA") || name.equals("SYSTEM_LOBS") || name.equals(GUARD)) {
@@ -188,7 +192,7 @@ final class HsqldbSurveyor {
   private void table(ResultSet row) throws SQLException {
     Key key = new Key(row.getString(1), row.getString(2));
     NodeKind kind = "VIEW".equals(row.getString(3)) ? NodeKind.VIEW : NodeKind.TABLE;
-    relations.put(key, estate.node(schemas.get(key.schema()), kind, key.name(), -1));
+    relations.put(key, estate.node(schemas.get(key.schema()), kind, key.name(), None.PRINCIPAL));
     List<String> names = columns.getOrDefault(key, List.of());
     for (int i = 0; i < names.size(); i++) {
       estate.column(names.get(i));
@@ -214,7 +218,8 @@ final class HsqldbSurveyor {
 
   private void sequence(ResultSet row) throws SQLException {
     Key key = new Key(row.getString(1), row.getString(2));
-    int node = estate.node(schemas.get(key.schema()), NodeKind.SEQUENCE, key.name(), -1);
+    int node =
+        estate.node(schemas.get(key.schema()), NodeKind.SEQUENCE, key.name(), None.PRINCIPAL);
     relations.put(key, node);
   }
 
@@ -239,7 +244,7 @@ final class HsqldbSurveyor {
           Integer schema = schemas.get(key.schema());
           if (schema != null) {
             String name = routine.name() + "(" + String.join(", ", routine.types()) + ")";
-            int node = estate.node(schema, NodeKind.ROUTINE, name, -1);
+            int node = estate.node(schema, NodeKind.ROUTINE, name, None.PRINCIPAL);
             routines.put(key, node);
             if (routine.invoker()) {
               estate.fact(node, NodeFact.INVOKER);
@@ -257,7 +262,9 @@ final class HsqldbSurveyor {
         new Relations() {
           @Override
           public int node(String schema, String name) {
-            return schema == null ? -1 : relations.getOrDefault(new Key(schema, name), -1);
+            return schema == null
+                ? None.NODE
+                : relations.getOrDefault(new Key(schema, name), None.NODE);
           }
 
           @Override
@@ -305,7 +312,7 @@ final class HsqldbSurveyor {
     Privilege privilege = Privilege.named(row.getString(3));
     if (node != null && privilege != null) {
       Terms terms = Terms.of(privilege.bit(), 0);
-      builder.grant(Principals.PUBLIC, node, terms, ColumnSets.WHOLE, -1);
+      builder.grant(Principals.PUBLIC, node, terms, ColumnSets.WHOLE, None.PRINCIPAL);
     }
   }
 
@@ -352,17 +359,17 @@ final class HsqldbSurveyor {
     if (action.columns().isEmpty()) {
       boolean mayGrant =
           byColumn ? plain.isEmpty() : options.onWhole(grantee, key.schema(), key.name(), what);
-      builder.grant(to, node, Terms.of(bit, mayGrant ? bit : 0), ColumnSets.WHOLE, -1);
+      builder.grant(to, node, Terms.of(bit, mayGrant ? bit : 0), ColumnSets.WHOLE, None.PRINCIPAL);
       if (mayGrant || !byColumn) {
         return;
       }
     } else if (!plain.isEmpty()) {
       int set = builder.columnSets().intern(plain.toIntArray());
-      builder.grant(to, node, Terms.of(bit, 0), set, -1);
+      builder.grant(to, node, Terms.of(bit, 0), set, None.PRINCIPAL);
     }
     if (!grantable.isEmpty()) {
       int set = builder.columnSets().intern(grantable.toIntArray());
-      builder.grant(to, node, Terms.of(bit, bit), set, -1);
+      builder.grant(to, node, Terms.of(bit, bit), set, None.PRINCIPAL);
     }
   }
 }

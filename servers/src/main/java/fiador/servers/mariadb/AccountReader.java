@@ -4,6 +4,7 @@ import fiador.estate.Account;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -105,7 +106,15 @@ final class AccountReader {
   private final Map<Integer, String> defaultRole = new HashMap<>();
   private final Set<List<Integer>> given = new HashSet<>();
   private final Map<String, Integer> byWrittenGrantee = new HashMap<>();
-  private final Map<Integer, long[]> global = new HashMap<>();
+
+  /** What an account has on the whole server, and whether it may grant that on. */
+  private record Global(long privileges, boolean mayGrant) {
+    Global and(Global other) {
+      return new Global(privileges | other.privileges, mayGrant || other.mayGrant);
+    }
+  }
+
+  private final Map<Integer, Global> global = new HashMap<>();
 
   AccountReader(Catalog catalog) {
     this.catalog = catalog;
@@ -130,12 +139,12 @@ final class AccountReader {
     for (NodeKind kind : NodeKind.values()) {
       covers |= kind == NodeKind.SERVER ? 0 : kind.bit();
     }
-    for (Map.Entry<Integer, long[]> entry : global.entrySet()) {
-      long privileges = entry.getValue()[0] & possible;
-      long grantable = entry.getValue()[1] == 0 ? 0 : possible;
+    for (Map.Entry<Integer, Global> entry : global.entrySet()) {
+      long privileges = entry.getValue().privileges() & possible;
+      long grantable = entry.getValue().mayGrant() ? possible : 0;
       if (privileges != 0 || grantable != 0) {
         Terms terms = new Terms(privileges, grantable, covers, Terms.FOREVER);
-        catalog.builder().grant(entry.getKey(), 0, terms, ColumnSets.WHOLE, -1);
+        catalog.builder().grant(entry.getKey(), 0, terms, ColumnSets.WHOLE, None.PRINCIPAL);
       }
     }
   }
@@ -145,7 +154,7 @@ final class AccountReader {
     String host = row.getString("Host");
     if (!row.getBoolean("is_role")) {
       AccountName account = new AccountName(user, host);
-      int id = estate.principal(PrincipalKind.USER, account.toString(), 0, -1);
+      int id = estate.principal(PrincipalKind.USER, account.toString(), 0, None.NODE);
       estate.account(
           id,
           new Account(
@@ -161,7 +170,7 @@ final class AccountReader {
     if (user.equals("PUBLIC")) {
       estate.fact(0, NodeFact.PUBLIC_USED);
     } else {
-      id = estate.principal(PrincipalKind.ROLE, user, 0, -1);
+      id = estate.principal(PrincipalKind.ROLE, user, 0, None.NODE);
       catalog.role(user, id);
     }
     String access = row.getString("access");
@@ -171,7 +180,7 @@ final class AccountReader {
       boolean set = BITS[bit] != null && (bits >> bit & 1) != 0;
       privileges |= set ? BITS[bit].bit() : 0;
     }
-    global.put(id, new long[] {privileges, bits >> GRANT_BIT & 1});
+    global.put(id, new Global(privileges, (bits >> GRANT_BIT & 1) != 0));
   }
 
   private void member(ResultSet row) throws SQLException {
@@ -199,7 +208,7 @@ final class AccountReader {
     Integer role = catalog.grantee(name, "");
     if (role != null && !given.contains(List.of(account, role))) {
       Membership how = new Membership(false, true, true, Terms.FOREVER, true);
-      catalog.builder().member(account, role, how, -1);
+      catalog.builder().member(account, role, how, None.PRINCIPAL);
     }
   }
 
@@ -207,9 +216,9 @@ final class AccountReader {
     Integer account = byWrittenGrantee.get(row.getString("GRANTEE"));
     Privilege privilege = Privilege.named(row.getString("PRIVILEGE_TYPE"));
     if (account != null) {
-      long[] bits = global.computeIfAbsent(account, fresh -> new long[2]);
-      bits[0] |= privilege == null || privilege == Privilege.USAGE ? 0 : privilege.bit();
-      bits[1] |= row.getString("IS_GRANTABLE").equals("YES") ? 1 : 0;
+      long bit = privilege == null || privilege == Privilege.USAGE ? 0 : privilege.bit();
+      Global more = new Global(bit, row.getString("IS_GRANTABLE").equals("YES"));
+      global.merge(account, more, Global::and);
     }
   }
 }

@@ -1,6 +1,7 @@
 package fiador.servers.mariadb;
 
 import fiador.estate.EstateBuilder;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.grants.AccessBuilder;
 import fiador.grants.AccountName;
@@ -56,7 +57,7 @@ final class Catalog {
   int definer(String written) {
     int at = written.lastIndexOf('@');
     if (at < 0 || at == written.length() - 1) {
-      return roles.getOrDefault(at < 0 ? written : written.substring(0, at), -1);
+      return roles.getOrDefault(at < 0 ? written : written.substring(0, at), None.PRINCIPAL);
     }
     AccountName named = AccountName.of(written);
     AccountName acting =
@@ -88,6 +89,6 @@ final class Catalog {
 
   /** The node of a path, its last part of a routine with the type before it; -1 if not known. */
   int node(String... path) {
-    return nodes.getOrDefault(List.of(path), -1);
+    return nodes.getOrDefault(List.of(path), None.NODE);
   }
 }

@@ -1,6 +1,7 @@
 package fiador.servers.mariadb;
 
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.ColumnSets;
 import fiador.grants.SchemaPattern;
@@ -160,7 +161,7 @@ final class GrantReader {
     if (grantee != null && node >= 0) {
       long all = catalog.rules().privilegesOn(catalog.estate().kind(node));
       Terms terms = Terms.of(privileges(set) & all, canGrant(set) ? all : 0);
-      catalog.builder().grant(grantee, node, terms, ColumnSets.WHOLE, -1);
+      catalog.builder().grant(grantee, node, terms, ColumnSets.WHOLE, None.PRINCIPAL);
     }
   }
 
@@ -196,7 +197,7 @@ final class GrantReader {
         (on, columns) -> {
           int set = catalog.builder().columnSets().intern(columns.toIntArray());
           Terms terms = Terms.of(on.privilege().bit(), 0);
-          catalog.builder().grant(on.grantee(), on.node(), terms, set, -1);
+          catalog.builder().grant(on.grantee(), on.node(), terms, set, None.PRINCIPAL);
         });
   }
 }

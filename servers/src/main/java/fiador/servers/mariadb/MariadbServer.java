@@ -1,5 +1,7 @@
 package fiador.servers.mariadb;
 
+import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.grants.Access;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
@@ -87,7 +89,7 @@ public final class MariadbServer implements Server {
       String version = major + "." + minor;
       HouseRules rules = KnownHouses.of(kind(), version);
       Catalog catalog = new Catalog(rules);
-      catalog.estate().node(-1, fiador.estate.NodeKind.SERVER, name, -1);
+      catalog.estate().node(None.NODE, NodeKind.SERVER, name, None.PRINCIPAL);
       new AccountReader(catalog).read(connection);
       new ObjectReader(catalog, databases, login.keeper(), notes).read(connection);
       new GrantReader(catalog).read(connection);

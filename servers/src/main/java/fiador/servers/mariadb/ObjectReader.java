@@ -4,6 +4,7 @@ import fiador.estate.ColumnType;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.grants.Sights.Doubt;
 import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.GuardReader;
@@ -160,7 +161,7 @@ final class ObjectReader {
     if (name.equals(LEFT_OUT)) {
       return;
     }
-    int node = estate.node(0, NodeKind.SCHEMA, name, -1);
+    int node = estate.node(0, NodeKind.SCHEMA, name, None.PRINCIPAL);
     catalog.node(node, name);
     if (SYSTEM.contains(name)) {
       estate.fact(node, NodeFact.SYSTEM);
@@ -212,7 +213,7 @@ final class ObjectReader {
           default -> NodeKind.TABLE;
         };
     if (view == null) {
-      return estate.node(in, kind, name, -1);
+      return estate.node(in, kind, name, None.PRINCIPAL);
     }
     int definer = catalog.definer(view.definer());
     int node = estate.node(in, kind, name, definer);

@@ -5,6 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
+import fiador.grants.Extent;
 import fiador.grants.LaterGrant;
 import fiador.grants.LaterGrant.Given;
 import fiador.grants.Terms;
@@ -243,7 +244,7 @@ final class AclReader {
   private record LaterKey(int creator, int in, NodeKind kind, boolean replaces) {}
 
   private void readLater(Connection connection, Database database) throws SQLException {
-    Map<LaterKey, Map<Integer, long[]>> found = new LinkedHashMap<>();
+    Map<LaterKey, Map<Integer, Extent>> found = new LinkedHashMap<>();
     Sql.rows(
         connection,
         LATER,
@@ -255,21 +256,20 @@ final class AclReader {
                   namespace == 0 ? database.node() : database.schemas().get(namespace),
                   laterKind(row.getString("defaclobjtype")),
                   namespace == 0);
-          Map<Integer, long[]> given = found.computeIfAbsent(key, k -> new LinkedHashMap<>());
+          Map<Integer, Extent> given = found.computeIfAbsent(key, k -> new LinkedHashMap<>());
           String type = row.getString("privilege_type");
           Privilege privilege = type == null ? null : Privilege.named(type);
           if (privilege != null) {
-            long[] bits =
-                given.computeIfAbsent(
-                    database.principal(row.getLong("grantee")), to -> new long[2]);
-            bits[0] |= privilege.bit();
-            bits[1] |= row.getBoolean("is_grantable") ? privilege.bit() : 0;
+            long bit = privilege.bit();
+            Extent more = new Extent(bit, row.getBoolean("is_grantable") ? bit : 0);
+            given.merge(database.principal(row.getLong("grantee")), more, Extent::and);
           }
         });
     found.forEach(
         (key, given) -> {
           List<Given> entries = new ArrayList<>();
-          given.forEach((to, bits) -> entries.add(new Given(to, bits[0], bits[1])));
+          given.forEach(
+              (to, much) -> entries.add(new Given(to, much.privileges(), much.grantable())));
           if (key.in() >= 0) {
             builder.later(
                 new LaterGrant(

@@ -1,6 +1,7 @@
 package fiador.servers.postgresql;
 
 import fiador.estate.EstateBuilder;
+import fiador.estate.None;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
 import fiador.servers.jdbc.Sql;
@@ -171,7 +172,7 @@ final class LineageReader {
       @Override
       public int node(String schema, String name) {
         if (schema != null) {
-          return relations.getOrDefault(new Key(schema, name), -1);
+          return relations.getOrDefault(new Key(schema, name), None.NODE);
         }
         for (String each : path) {
           Integer node = relations.get(new Key(each, name));

@@ -4,6 +4,7 @@ import fiador.estate.Account;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Secret;
@@ -94,7 +95,7 @@ final class PrincipalReader {
     Sql.rows(connection, ROLES, this::role);
     String memberships = catalog.major() >= 16 ? MEMBERSHIPS_16 : MEMBERSHIPS_14;
     Sql.rows(connection, memberships, this::membership);
-    estate.node(-1, NodeKind.SERVER, serverName, -1);
+    estate.node(None.NODE, NodeKind.SERVER, serverName, None.PRINCIPAL);
     Map<String, Database> databases = new LinkedHashMap<>();
     Sql.rows(connection, DATABASES, row -> databases.put(row.getString(2), database(row)));
     return databases;
@@ -110,7 +111,7 @@ final class PrincipalReader {
             | bit(row, "rolreplication", Power.REPLICATION)
             | predefined(name);
     PrincipalKind kind = row.getBoolean("rolcanlogin") ? PrincipalKind.USER : PrincipalKind.ROLE;
-    int id = estate.principal(kind, name, powers, -1);
+    int id = estate.principal(kind, name, powers, None.NODE);
     catalog.principals().put(row.getLong("oid"), id);
     Timestamp until = row.getTimestamp("until");
     estate.account(
@@ -162,7 +163,11 @@ final class PrincipalReader {
     boolean inherit = catalog.major() >= 16 || row.getBoolean("rolinherit");
     catalog
         .builder()
-        .member(owner, local, new Membership(false, inherit, true, Terms.FOREVER, true), -1);
+        .member(
+            owner,
+            local,
+            new Membership(false, inherit, true, Terms.FOREVER, true),
+            None.PRINCIPAL);
     return new Database(catalog, node, local);
   }
 }

@@ -1,5 +1,6 @@
 package fiador.servers.postgresql;
 
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
@@ -88,7 +89,7 @@ final class SightReader {
     new GuardReader(
             builder,
             database.node(),
-            (schema, name) -> names.getOrDefault(List.of(schema, name), -1))
+            (schema, name) -> names.getOrDefault(List.of(schema, name), None.NODE))
         .read(connection, KEPT);
   }
 
