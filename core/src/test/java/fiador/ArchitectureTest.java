@@ -24,6 +24,7 @@ class ArchitectureTest {
           "estate",
           "grants.rules",
           "grants",
+          "selection",
           "effects",
           "predicates",
           "policies",

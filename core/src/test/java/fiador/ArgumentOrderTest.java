@@ -67,7 +67,7 @@ class ArgumentOrderTest {
 
   private static boolean inOrder(String parameters) {
     List<Integer> ranks = new ArrayList<>();
-    for (String parameter : parameters.split(",")) {
+    for (String parameter : parameters.split(",", -1)) {
       MatchResult id = ID.matcher(parameter.strip()).results().findFirst().orElse(null);
       int rank = id == null ? -1 : rank(id.group(1));
       if (rank >= 0) {

@@ -6,6 +6,7 @@ import fiador.cli.ask.ClimbCommand;
 import fiador.cli.ask.HistoryCommand;
 import fiador.cli.ask.HoldersCommand;
 import fiador.cli.ask.HoldingsCommand;
+import fiador.cli.ask.ListCommand;
 import fiador.cli.ask.PreviewCommand;
 import fiador.cli.ask.ProveCommand;
 import fiador.cli.ask.TraceCommand;
@@ -50,6 +51,7 @@ public final class Commands {
           "prove",
           "holdings",
           "holders",
+          "list",
           "trace",
           "preview",
           "bypass",
@@ -95,6 +97,7 @@ public final class Commands {
       case "prove" -> new ProveCommand();
       case "holdings" -> new HoldingsCommand();
       case "holders" -> new HoldersCommand();
+      case "list" -> new ListCommand();
       case "trace" -> new TraceCommand();
       case "preview" -> new PreviewCommand();
       case "bypass" -> new BypassCommand();

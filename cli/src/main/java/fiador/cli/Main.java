@@ -3,6 +3,8 @@ package fiador.cli;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Output;
+import fiador.cli.shell.Pager;
+import fiador.cli.shell.Screen;
 import fiador.cli.shell.Version;
 import fiador.files.charter.CharterException;
 import fiador.files.ledger.LedgerException;
@@ -31,11 +33,16 @@ public final class Main {
   /** Runs a command and exits with its code. */
   public static void main(String[] args) {
     Output answer = new Output(new BufferedOutputStream(new FileOutputStream(FileDescriptor.out)));
-    PrintStream out = new PrintStream(answer, false, StandardCharsets.UTF_8);
+    Screen screen = Screen.here();
+    Pager pager = new Pager(answer, screen.isTerminal() ? System.getenv("PAGER") : null);
     PrintStream err =
         new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
-    int code = run(out, err, args);
-    out.flush();
+    int code = run(pager, err, screen, args);
+    try {
+      pager.end();
+    } catch (IOException broken) {
+      // the answer's own stream remembers it
+    }
     if (answer.failure() != null) {
       err.println("fiador: the answer could not be written whole: " + answer.failure());
       System.exit(Exit.BAD_INPUT);
@@ -49,17 +56,28 @@ public final class Main {
    * @return the exit code
    */
   public static int run(PrintStream out, PrintStream err, String... args) {
-    PrintStream answers = Output.visible(out, false);
-    PrintStream messages = Output.visible(err, true);
+    return run(new Pager(out, null), err, Screen.NONE, args);
+  }
+
+  private static int run(Pager pager, PrintStream err, Screen screen, String... args) {
+    PrintStream answers = Output.visible(pager, screen.answers(), false);
+    PrintStream messages = Output.visible(err, screen.messages(), true);
     try {
-      return run(answers, messages, err, args);
+      return run(answers, messages, new Place(pager, err, screen), args);
     } finally {
       answers.flush();
       messages.flush();
     }
   }
 
-  private static int run(PrintStream out, PrintStream err, PrintStream terminal, String... args) {
+  /**
+   * Where a command runs.
+   *
+   * @param terminal standard error as it is
+   */
+  private record Place(Pager pager, PrintStream terminal, Screen screen) {}
+
+  private static int run(PrintStream out, PrintStream err, Place place, String... args) {
     // a few commands are of two words
     int words = args.length > 1 && Commands.NAMES.contains(args[0] + " " + args[1]) ? 2 : 1;
     String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
@@ -68,12 +86,19 @@ public final class Main {
     if (command == null) {
       return top(out, err, args);
     }
-    command.terminal = terminal;
-    return run(command, name, out, err, Arrays.copyOfRange(args, words, args.length));
+    command.terminal = place.terminal();
+    command.screen = place.screen();
+    String[] rest = Arrays.copyOfRange(args, words, args.length);
+    return run(command, name, out, err, place.pager(), rest);
   }
 
   /** Runs a command that is there already, with what stands behind its name. */
   static int run(Common command, String name, PrintStream out, PrintStream err, String... rest) {
+    return run(command, name, out, err, null, rest);
+  }
+
+  private static int run(
+      Common command, String name, PrintStream out, PrintStream err, Pager pager, String... rest) {
     command.out = out;
     command.err = err;
     CommandLine line = Commands.line("fiador " + name, command);
@@ -82,6 +107,9 @@ public final class Main {
       if (line.isUsageHelpRequested()) {
         line.usage(out);
         return Exit.YES;
+      }
+      if (pager != null && command.isPaged()) {
+        pager.begin(command.screen.lines());
       }
       return command.run();
     } catch (ParameterException usage) {

@@ -81,7 +81,9 @@ class ModulesTest {
   @Test
   void roomsLookLeftOnly() {
     looksLeft(
-        "fiador.report", List.of("shown", "rows", "text", "exchange", "sheets"), List.of("pages"));
+        "fiador.report",
+        List.of("shown", "rows", "text", "lists", "exchange", "sheets"),
+        List.of("pages"));
     looksLeft("fiador.sqltext", List.of("uses", "lineage", "rules"), List.of());
     looksLeft(
         "fiador.servers",

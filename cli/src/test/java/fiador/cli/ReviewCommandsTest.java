@@ -72,7 +72,9 @@ class ReviewCommandsTest {
     assertThat(program.out)
         .contains("duty-conflict             tomas.reis")
         .containsPattern("accepted +1 by waivers: rows-bypassed");
-    assertThat(program.out.indexOf("\nhigh\n")).isLessThan(program.out.indexOf("\nmedium\n"));
+    assertThat(program.out.indexOf("\n!!! high\n"))
+        .isPositive()
+        .isLessThan(program.out.indexOf("\n!! medium\n"));
   }
 
   @Test

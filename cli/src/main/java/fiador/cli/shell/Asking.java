@@ -17,6 +17,7 @@ import java.nio.file.Path;
 public abstract class Asking extends Common {
   public String from;
   protected String at;
+  private boolean atOnce;
   public Format format = Format.TEXT;
 
   @Override
@@ -34,7 +35,16 @@ public abstract class Asking extends Common {
         value -> at = value,
         "Answers for a day that is past, from the ledger: 2026-03-03 (the end of it) or",
         "2026-03-03T14:00, in UTC.");
+    options.flag(
+        "--at-once",
+        given -> atOnce = given,
+        "On a terminal, shows a long answer at once, not through the program that PAGER names.");
     options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
+  }
+
+  @Override
+  public boolean isPaged() {
+    return !atOnce && format == Format.TEXT;
   }
 
   /** Reads what is to be asked, and says what has to be known of it. */

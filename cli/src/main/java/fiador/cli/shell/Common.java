@@ -17,6 +17,9 @@ public abstract class Common {
   /** Standard error as it is, for what moves a terminal's cursor on purpose. */
   public PrintStream terminal;
 
+  /** The terminal that answers go to. */
+  public Screen screen = Screen.NONE;
+
   public Clock clock = Clock.systemUTC();
 
   protected boolean help;
@@ -35,7 +38,12 @@ public abstract class Common {
         "N",
         Integer.class,
         value -> widthOption = value,
-        "How wide a line of text may be; else the terminal's COLUMNS, else 100.");
+        "How wide a line of text may be; else COLUMNS, else the terminal's width, else 100.");
+  }
+
+  /** Whether a long answer may go through a pager. */
+  public boolean isPaged() {
+    return false;
   }
 
   /** What the command does, for its help. */
@@ -54,9 +62,10 @@ public abstract class Common {
       return Math.max(40, widthOption);
     }
     String columns = System.getenv("COLUMNS");
-    return columns != null && columns.matches("\\d{2,4}")
-        ? Math.max(40, Integer.parseInt(columns))
-        : 100;
+    if (columns != null && columns.matches("\\d{2,4}")) {
+      return Math.max(40, Integer.parseInt(columns));
+    }
+    return screen.columns() == 0 ? 100 : Math.max(40, screen.columns());
   }
 
   /** Says what the reader of an answer has to know of what it was made from. */

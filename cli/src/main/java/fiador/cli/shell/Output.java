@@ -1,6 +1,7 @@
 package fiador.cli.shell;
 
-import fiador.report.shown.VisibleStream;
+import fiador.report.shown.Palette;
+import fiador.report.shown.ToneStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -22,9 +23,13 @@ public final class Output extends FilterOutputStream {
     super(to);
   }
 
-  /** A stream of text and formats on which nothing can be written that cannot be seen. */
-  public static PrintStream visible(OutputStream to, boolean autoFlush) {
-    return new PrintStream(new VisibleStream(to), autoFlush, StandardCharsets.UTF_8);
+  /**
+   * A stream of text and formats on which nothing can be written that cannot be seen.
+   *
+   * @param palette what tones look like there
+   */
+  public static PrintStream visible(OutputStream to, Palette palette, boolean autoFlush) {
+    return new PrintStream(new ToneStream(to, palette), autoFlush, StandardCharsets.UTF_8);
   }
 
   @Override

@@ -1,5 +1,6 @@
 package fiador.report.exchange;
 
+import fiador.report.shown.Tone;
 import fiador.report.text.Columns;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -60,7 +61,8 @@ public final class ProofReport {
     Columns columns = new Columns(width);
     for (Line line : lines) {
       String live = line.live() == null ? "" : "server: " + line.live();
-      columns.line(line.holds() ? "holds" : "FAILS", line.sentence(), live);
+      columns.line(
+          line.holds() ? Tone.GOOD.of("holds") : Tone.BAD.of("FAILS"), line.sentence(), live);
       if (!line.why().isEmpty()) {
         columns.line("", "  " + line.why(), "");
       }

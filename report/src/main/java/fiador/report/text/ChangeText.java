@@ -9,6 +9,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.report.shown.Shown;
+import fiador.report.shown.Tone;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
@@ -141,7 +142,7 @@ public final class ChangeText {
         }
         boolean many = line.getValue().size() > 1;
         columns.line(
-            sign,
+            tone(sign).of(sign),
             who(line.getValue()),
             (many ? what.verb() : singular(what.verb()))
                 + " "
@@ -157,6 +158,14 @@ public final class ChangeText {
       text.append("  and ").append(more).append(" more lines; --format json has all of them\n");
     }
     return text.toString();
+  }
+
+  static Tone tone(String sign) {
+    return switch (sign) {
+      case "+" -> Tone.GOOD;
+      case "-" -> Tone.BAD;
+      default -> Tone.PARTLY;
+    };
   }
 
   private static String singular(String verb) {

@@ -9,6 +9,7 @@ import fiador.findings.check.Severity;
 import fiador.grants.Access;
 import fiador.grants.Unread;
 import fiador.report.shown.Shown;
+import fiador.report.shown.Tone;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -79,9 +80,18 @@ public final class FindingText {
               lines.line(id, "", (count - LINES_PER_CHECK) + " more: fiador findings " + id);
             }
           });
-      text.append(counts.isEmpty() ? "" : "\n" + severity.text() + "\n" + lines.text());
+      text.append(counts.isEmpty() ? "" : "\n" + heading(severity) + "\n" + lines.text());
     }
     return text + foot(result);
+  }
+
+  /** As bad as it is long. */
+  private static String heading(Severity severity) {
+    return switch (severity) {
+      case HIGH -> Tone.BAD.of("!!! high");
+      case MEDIUM -> Tone.PARTLY.of("!! medium");
+      case LOW -> Tone.FAINT.of("! low");
+    };
   }
 
   private String head(List<Finding> open) {

@@ -1,5 +1,6 @@
 package fiador.report.text;
 
+import fiador.report.shown.Tone;
 import fiador.report.shown.Visible;
 
 /** The first line of an answer: what it is, and to the right what it was answered from. */
@@ -12,11 +13,12 @@ public final class Headline {
    * @param origin without its parentheses
    */
   public static String of(String said, String origin, int width) {
-    String answer = Visible.of(said);
-    String from = "(" + Visible.of(origin) + ")";
-    int gap = width - answer.length() - from.length();
+    String seen = Tone.visible(said);
+    String answer = seen.equals(Tone.plain(seen)) ? Tone.STRONG.of(seen) : seen;
+    String from = Tone.FAINT.of(Visible.of("(" + origin + ")"));
+    int gap = width - Tone.width(answer) - Tone.width(from);
     return gap >= 2
         ? answer + " ".repeat(gap) + from
-        : answer + "\n" + " ".repeat(Math.max(2, width - from.length())) + from;
+        : answer + "\n" + " ".repeat(Math.max(2, width - Tone.width(from))) + from;
   }
 }

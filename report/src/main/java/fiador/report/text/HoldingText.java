@@ -100,7 +100,7 @@ public final class HoldingText {
     if (allLive) {
       table.line(first, held, group.way());
     } else {
-      table.line(first, group.state().text(), held, group.way());
+      table.line(first, States.of(group.state()), held, group.way());
     }
   }
 

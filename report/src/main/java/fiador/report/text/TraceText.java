@@ -12,6 +12,7 @@ import fiador.grants.Access;
 import fiador.policies.Seeing;
 import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
+import fiador.report.shown.Tone;
 import java.math.BigInteger;
 import java.time.Instant;
 import java.util.List;
@@ -128,17 +129,20 @@ public final class TraceText {
     if (trace.works()) {
       boolean out = NoLogin.why(access, trace.user(), now) != null;
       String state = trace.state().text().replace('-', ' ');
-      answer = "yes, " + (out ? "but cannot log in" : state) + ": " + who + " may " + what;
+      Tone tone = out ? Tone.PARTLY : States.tone(trace.state());
+      String yes = "yes, " + (out ? "but cannot log in" : state) + ":";
+      answer = tone.of(yes) + Tone.STRONG.of(" " + who + " may " + what);
     } else if (trace.state() != null) {
-      answer = "no, " + trace.state().text() + ": " + who + " may not " + what;
+      answer = no("no, " + trace.state().text() + ":", who, what);
     } else {
       boolean part = trace.obstacles().stream().anyMatch(OnlyColumns.class::isInstance);
-      answer =
-          part
-              ? "no, not all of it: " + who + " may not " + what
-              : "no: " + who + " may not " + what;
+      answer = no(part ? "no, not all of it:" : "no:", who, what);
     }
     return Headline.of(answer, shown.origin(now), width);
+  }
+
+  private static String no(String no, String who, String what) {
+    return Tone.BAD.of(no) + Tone.STRONG.of(" " + who + " may not " + what);
   }
 
   private void paths(Trace trace, StringBuilder text) {

@@ -3,6 +3,7 @@ package fiador.report.exchange;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.report.exchange.ProofReport.Line;
+import fiador.report.shown.Tone;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import javax.xml.parsers.DocumentBuilderFactory;
@@ -30,7 +31,7 @@ class ProofReportTest {
 
   @Test
   void textHasAMarkAndARemarkUnderTheLine() {
-    assertThat(report().text(100).lines())
+    assertThat(Tone.plain(report().text(100)).lines())
         .containsExactly(
             "  holds   ines can select b.x              server: allowed it",
             "  FAILS   nobody can <drop> \"b\" & \\u0001",

@@ -12,6 +12,7 @@ import fiador.grants.Membership;
 import fiador.grants.Sights.Seal;
 import fiador.grants.TinyEstate;
 import fiador.report.shown.Shown;
+import fiador.report.shown.Tone;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -42,12 +43,12 @@ class HoldingTextTest {
   private String holdings(String user) {
     Access access = tiny.build();
     int id = tiny.principal(user);
-    return text(access).holdings(id, new Holdings(access, CLOCK, false).of(id));
+    return Tone.plain(text(access).holdings(id, new Holdings(access, CLOCK, false).of(id)));
   }
 
   private String holders(Access access, int column) {
     int table = tiny.at("d.s.t");
-    return text(access).holders(table, column, new Holders(access, CLOCK).of(table));
+    return Tone.plain(text(access).holders(table, column, new Holders(access, CLOCK).of(table)));
   }
 
   @Test
@@ -62,15 +63,15 @@ class HoldingTextTest {
 
   @Test
   void whatHasToBeSwitchedOnSaysSo() {
-    assertThat(holdings("rui")).contains("on-request").contains("connect");
+    assertThat(holdings("rui")).contains("~ on-request", "+ live").contains("connect");
   }
 
   @Test
   void whoHoldsNothingIsSaidToHoldNothing() {
     Access access = tiny.build();
     int ines = tiny.principal("ines");
-    assertThat(text(access).holdings(ines, List.of())).startsWith("ines holds nothing");
-    assertThat(text(access).holders(tiny.at("d.s.t"), -1, List.of()))
+    assertThat(Tone.plain(text(access).holdings(ines, List.of()))).startsWith("ines holds nothing");
+    assertThat(Tone.plain(text(access).holders(tiny.at("d.s.t"), -1, List.of())))
         .startsWith("nobody holds anything on table d.s.t");
   }
 
@@ -135,7 +136,7 @@ class HoldingTextTest {
                         closed.at("d.s.t"),
                         -1,
                         5));
-    assertThat(said)
+    assertThat(Tone.plain(said))
         .startsWith("no: eva may not SELECT d.s.t")
         .contains("the seal vault closes it to eva")
         .contains("vault: open to steward, loader")

@@ -9,6 +9,7 @@ import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import fiador.grants.rules.HsqldbRules;
+import fiador.report.shown.Tone;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -20,8 +21,9 @@ class TraceTextTest {
   private static String text(TinyEstate tiny, String user, Privilege privilege, String path) {
     Access access = tiny.build();
     Tracer tracer = new Tracer(access, CLOCK);
-    return new TraceText(access, 90, CLOCK.instant())
-        .text(tracer.trace(tiny.principal(user), privilege, tiny.at(path), -1, 5));
+    return Tone.plain(
+        new TraceText(access, 90, CLOCK.instant())
+            .text(tracer.trace(tiny.principal(user), privilege, tiny.at(path), -1, 5)));
   }
 
   private static TinyEstate estate() {

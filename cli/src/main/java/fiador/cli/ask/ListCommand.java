@@ -1,0 +1,75 @@
+package fiador.cli.ask;
+
+import fiador.cli.shell.Asking;
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Options;
+import fiador.estate.Nearest;
+import fiador.grants.Access;
+import fiador.refusal.BadInput;
+import fiador.refusal.Refusal;
+import fiador.report.lists.Lists;
+import fiador.report.lists.Source;
+import fiador.report.rows.Format;
+import fiador.report.shown.Shown;
+import java.io.IOException;
+
+public final class ListCommand extends Asking {
+  private final Narrowing narrowing = new Narrowing();
+  String what;
+  boolean system;
+
+  @Override
+  public void options(Options options) {
+    super.options(options);
+    options.parameter("WHAT", value -> what = value, String.join(", ", Lists.NAMES) + ".");
+    narrowing.given(options);
+    narrowing.things(options);
+    options.flag("--system", given -> system = given, "The server's own things as well.");
+  }
+
+  @Override
+  public String[] description() {
+    return new String[] {
+      "What there is, one table each: users, roles, members, grants as the server keeps them, powers,",
+      "objects, policies, seals."
+    };
+  }
+
+  @Override
+  public String[] footer() {
+    return new String[] {
+      "",
+      "Where a name stands, * is any characters and ? is one.",
+      "",
+      "Examples:",
+      "  fiador list grants --to billing_read        what that role was given, and by whom",
+      "  fiador list grants --on 'billing.*' --without public",
+      "  fiador list members --role leak_analyst     who holds it, directly or through what",
+      "  fiador list powers                          who may do what on the whole server"
+    };
+  }
+
+  @Override
+  public int run() throws Refusal, IOException {
+    String list = Lists.nameOf(what);
+    if (list == null) {
+      throw new BadInput(
+          "there is no list of "
+              + what
+              + Nearest.hint(what, Lists.NAMES.stream())
+              + "; the lists are "
+              + String.join(", ", Lists.NAMES));
+    }
+    Access access = access();
+    sayUnread(access);
+    boolean text = format == Format.TEXT;
+    Source source =
+        new Source(
+            access,
+            narrowing.selection(access),
+            text ? Shown.brief(access) : new Shown(access, false),
+            clock.instant(),
+            system);
+    return Lists.write(list, source, format, width(), out) == 0 ? Exit.NO : Exit.YES;
+  }
+}
