@@ -43,23 +43,23 @@ public final class Commands {
       List.of(
           "tour",
           "new",
-          "check",
           "survey",
           "adopt",
-          "gap",
-          "settle",
-          "prove",
           "holdings",
           "holders",
-          "list",
           "trace",
+          "list",
           "preview",
           "bypass",
+          "climb",
+          "history",
+          "check",
+          "prove",
+          "gap",
+          "settle",
           "findings",
           "trim",
           "sever",
-          "climb",
-          "history",
           "review open",
           "review sheets",
           "review decide",
@@ -70,12 +70,18 @@ public final class Commands {
           "review key",
           "completion");
 
+  static final String PURPOSE =
+      "Who can do what on your database servers, through what, and why not.";
+
+  /** Longer lines of running text are hard to read. */
+  private static final int MOST_READABLE = 110;
+
   private Commands() {}
 
   @Command(
       name = "fiador",
       mixinStandardHelpOptions = true,
-      description = "Who can do what on your database servers, through what, and why not.",
+      description = PURPOSE,
       footer = {"", "Begin with: fiador tour"})
   static final class Top implements Runnable {
     @Override
@@ -131,10 +137,10 @@ public final class Commands {
   static CommandLine line(String name, Common command) {
     CommandSpec spec = CommandSpec.create().name(name);
     command.options(new Options(spec));
-    spec.usageMessage().description(command.description()).footer(command.footer());
+    spec.usageMessage().description(String.join(" ", command.description())).footer(command.footer());
     CommandLine line = new CommandLine(spec);
     line.setCaseInsensitiveEnumValuesAllowed(true);
-    line.setUsageHelpWidth(100);
+    line.setUsageHelpWidth(Math.min(MOST_READABLE, command.width()));
     return line;
   }
 

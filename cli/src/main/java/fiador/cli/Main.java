@@ -84,7 +84,7 @@ public final class Main {
     Ahead.begin(name);
     Common command = Commands.named(name);
     if (command == null) {
-      return top(out, err, args);
+      return top(out, err, place.screen(), args);
     }
     command.terminal = place.terminal();
     command.screen = place.screen();
@@ -181,11 +181,8 @@ public final class Main {
     return asked ? Exit.YES : Exit.BAD_INPUT;
   }
 
-  private static int top(PrintStream out, PrintStream err, String... args) {
-    CommandLine top = new CommandLine(new Commands.Top());
-    Commands.NAMES.forEach(
-        name -> top.addSubcommand(name, Commands.line(name, Commands.named(name))));
-    top.setUsageHelpWidth(100);
+  private static int top(PrintStream out, PrintStream err, Screen screen, String... args) {
+    int width = screen.columns() == 0 ? 100 : Math.max(40, screen.columns());
     if (args.length > 0 && args[0].equals("--version")) {
       out.println(Version.inWords());
       return Exit.YES;
@@ -203,7 +200,7 @@ public final class Main {
               + "\nfiador --help lists them");
       return Exit.BAD_INPUT;
     }
-    top.usage(args.length == 0 ? err : out);
+    (args.length == 0 ? err : out).print(TopHelp.text(width));
     return args.length == 0 ? Exit.BAD_INPUT : Exit.YES;
   }
 }

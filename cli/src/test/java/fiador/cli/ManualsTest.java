@@ -72,5 +72,6 @@ class ManualsTest {
   void everyNameIsACommandAndNoOther() {
     assertThat(Commands.NAMES).allSatisfy(name -> assertThat(Commands.named(name)).isNotNull());
     assertThat(Commands.named("traces")).isNull();
+    assertThat(TopHelp.names()).isEqualTo(Commands.NAMES);
   }
 }

@@ -1,5 +1,7 @@
 package fiador.cli.ask;
 
+import fiador.report.text.HoldingWays;
+
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -13,6 +15,7 @@ import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
+import fiador.report.shown.Shown;
 import fiador.report.text.HoldingText;
 import java.io.IOException;
 import java.util.List;
@@ -67,8 +70,11 @@ public final class HoldersCommand extends Asking {
           new HoldingText(access, tracer, width(), clock.instant())
               .holders(found.id(), found.column(), rows));
     } else {
-      HoldingRows contract = new HoldingRows(access, clock.instant());
-      try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
+      HoldingWays ways =
+          new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
+      HoldingRows contract =
+          HoldingRows.withWays(access, clock.instant(), ways::of, rows.size());
+      try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {
         for (Holding row : rows) {
           writer.row(contract.row(row));
         }

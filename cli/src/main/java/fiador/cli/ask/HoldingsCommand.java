@@ -1,40 +1,66 @@
 package fiador.cli.ask;
 
+import fiador.report.text.HoldingWays;
+
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.effects.SideBySide;
 import fiador.effects.Tracer;
+import fiador.estate.Principals;
 import fiador.grants.Access;
+import fiador.grants.Lookup;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
+import fiador.report.rows.SideBySideRows;
 import fiador.report.text.BesideText;
+import fiador.report.shown.Shown;
 import fiador.report.text.HoldingText;
+import fiador.report.text.SideBySideText;
+import fiador.selection.Selection;
 import java.io.IOException;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 public final class HoldingsCommand extends Asking {
+  private final Narrowing narrowing = new Narrowing();
   String user;
+  String named;
+  String beside;
   boolean everyone;
   boolean system;
   boolean compact;
+  boolean full;
 
   @Override
   public void options(Options options) {
     super.options(options);
-    options.optional("USER", value -> user = value, "A user, or a role.");
+    options.optional(
+        "USER", value -> user = value, "A user, or a role; or PUBLIC, what everybody holds.");
+    options.optional(
+        "NAME", value -> named = value, "The name, where \"user\" or \"role\" stands before it.");
     options.flag("--everyone", given -> everyone = given, "All users.");
+    options.option(
+        "--beside",
+        "OTHER",
+        value -> beside = value,
+        "What only the one holds, and what only this other user or role.");
+    narrowing.things(options);
     options.flag("--system", given -> system = given, "The server's own schemas as well.");
     options.flag(
         "--compact",
         given -> compact = given,
         "A right that comes down from a container is listed on the container only.");
+    options.flag(
+        "--full", given -> full = given, "Each line of a long list; else it is summed up.");
   }
 
   @Override
@@ -48,7 +74,9 @@ public final class HoldingsCommand extends Asking {
       "",
       "Examples:",
       "  fiador holdings ines.duarte",
-      "  fiador holdings ines.duarte --format csv",
+      "  fiador holdings ines.duarte --schema billing --without public",
+      "  fiador holdings ines.duarte --beside rui.teles",
+      "  fiador holdings role leak_analyst --format csv",
       "  fiador holdings --everyone --from app.survey.jsonl --format jsonl"
     };
   }
@@ -57,29 +85,91 @@ public final class HoldingsCommand extends Asking {
   public int run() throws Refusal, IOException {
     if (everyone == (user != null)) {
       throw new BadInput("name a user, or give --everyone");
+    } else if (everyone && beside != null) {
+      throw new BadInput("--beside compares two, and --everyone is all");
     }
     Access access = access();
     sayUnread(access);
     Holdings holdings = new Holdings(access, clock, system, compact);
+    Wanted wanted = new Wanted(access, narrowing, holdings);
+    if (everyone) {
+      everyone(access, wanted);
+      return Exit.YES;
+    }
+    int id = asked(access);
+    if (beside != null) {
+      sideBySide(access, wanted, id, principal(access, beside));
+    } else {
+      one(access, wanted, id);
+    }
+    return Exit.YES;
+  }
+
+  private int asked(Access access) throws BadInput {
+    boolean role = user.equalsIgnoreCase("role");
+    String name = named == null ? user : named;
+    if (named != null && !role && !user.equalsIgnoreCase("user")) {
+      throw new BadInput("\"" + named + "\" is one name too many; one user or role at a time");
+    }
+    if (name.equalsIgnoreCase("public")) {
+      return Principals.PUBLIC;
+    }
+    Lookup.Found found = new Lookup(access).principal(name);
+    if (!found.ok()) {
+      throw new BadInput(found.problem());
+    }
+    if (named != null && role == access.principals().isUser(found.id())) {
+      throw new BadInput(
+          name + " is a " + access.principals().kind(found.id()).text() + " and no " + user);
+    }
+    return found.id();
+  }
+
+  /** Holdings, narrowed down. */
+  private static final class Wanted {
+    private record Right(int node, long privilege) {}
+
+    private final Holdings holdings;
+    private final Selection selection;
+    private final Set<Right> everybodys = new HashSet<>();
+
+    Wanted(Access access, Narrowing narrowing, Holdings holdings) throws BadInput {
+      this.holdings = holdings;
+      this.selection = narrowing.selection(access);
+      if (!selection.takes(Principals.PUBLIC)) {
+        holdings
+            .of(Principals.PUBLIC)
+            .forEach(row -> everybodys.add(new Right(row.node(), row.privilege().bit())));
+      }
+    }
+
+    List<Holding> of(int user) {
+      return holdings.of(user).stream().filter(this::isMeant).toList();
+    }
+
+    private boolean isMeant(Holding row) {
+      Right right = new Right(row.node(), row.privilege().bit());
+      return selection.includes(row.node())
+          && selection.among(row.privilege().bit()) != 0
+          && !everybodys.contains(right);
+    }
+  }
+
+  private void one(Access access, Wanted wanted, int id) throws IOException {
+    List<Holding> rows = wanted.of(id);
     if (format == Format.TEXT) {
       HoldingText text =
           new HoldingText(access, new Tracer(access, clock), width(), clock.instant());
-      out.print(everyone ? everyone(access, holdings, text) : one(access, holdings, text));
-      return Exit.YES;
+      out.print(full ? text.holdings(id, rows) : text.summedUp(id, rows));
+      out.print(new BesideText(access).of(id, width()));
+      return;
     }
-    HoldingRows rows = new HoldingRows(access, clock.instant());
-    try (RowWriter writer = RowWriter.to(out, format, HoldingRows.FIELDS)) {
-      if (everyone) {
-        for (int id = 1; id < access.principals().size(); id++) {
-          if (access.principals().isUser(id)) {
-            write(holdings.of(id), rows, writer);
-          }
-        }
-      } else {
-        write(holdings.of(principal(access, user)), rows, writer);
-      }
+    HoldingWays ways =
+        new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
+    HoldingRows contract = HoldingRows.withWays(access, clock.instant(), ways::of, rows.size());
+    try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {
+      write(rows, contract, writer);
     }
-    return Exit.YES;
   }
 
   private static void write(List<Holding> list, HoldingRows rows, RowWriter writer)
@@ -89,18 +179,42 @@ public final class HoldingsCommand extends Asking {
     }
   }
 
-  private String one(Access access, Holdings holdings, HoldingText text) throws BadInput {
-    int id = principal(access, user);
-    return text.holdings(id, holdings.of(id)) + new BesideText(access).of(id, width());
-  }
-
-  private static String everyone(Access access, Holdings holdings, HoldingText text) {
-    Map<Integer, List<Holding>> byUser = new LinkedHashMap<>();
-    for (int id = 1; id < access.principals().size(); id++) {
-      if (access.principals().isUser(id)) {
-        byUser.put(id, holdings.of(id));
+  private void sideBySide(Access access, Wanted wanted, int first, int second)
+      throws IOException {
+    List<SideBySide.Line> lines =
+        SideBySide.of(access.tree(), wanted.of(first), wanted.of(second));
+    if (format == Format.TEXT) {
+      out.print(
+          new SideBySideText(access, new Tracer(access, clock), width(), clock.instant())
+              .text(first, second, lines));
+      return;
+    }
+    try (RowWriter writer = RowWriter.to(out, format, SideBySideRows.FIELDS)) {
+      for (SideBySide.Line line : lines) {
+        writer.row(SideBySideRows.row(access, first, second, line));
       }
     }
-    return text.everyone(byUser);
+  }
+
+  private void everyone(Access access, Wanted wanted) throws IOException {
+    if (format == Format.TEXT) {
+      Map<Integer, List<Holding>> byUser = new LinkedHashMap<>();
+      for (int id = 1; id < access.principals().size(); id++) {
+        if (access.principals().isUser(id)) {
+          byUser.put(id, wanted.of(id));
+        }
+      }
+      Tracer tracer = new Tracer(access, clock);
+      out.print(new HoldingText(access, tracer, width(), clock.instant()).everyone(byUser));
+      return;
+    }
+    HoldingRows rows = new HoldingRows(access, clock.instant());
+    try (RowWriter writer = RowWriter.to(out, format, rows.fields())) {
+      for (int id = 1; id < access.principals().size(); id++) {
+        if (access.principals().isUser(id)) {
+          write(wanted.of(id), rows, writer);
+        }
+      }
+    }
   }
 }

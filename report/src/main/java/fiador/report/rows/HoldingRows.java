@@ -1,5 +1,7 @@
 package fiador.report.rows;
 
+import java.util.ArrayList;
+
 import fiador.effects.Holding;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -11,12 +13,13 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** Holdings as the machine contract has them; see docs/output.md. */
 public final class HoldingRows {
   /** The fields, in order. */
-  public static final List<String> FIELDS =
+  static final List<String> FIELDS =
       List.of(
           "user",
           "privilege",
@@ -33,11 +36,42 @@ public final class HoldingRows {
   private final Seeing seeing;
   private final Instant now;
 
+  /** Of a longer list the ways are not looked up. */
+  private static final int WAYS_WORTH_LOOKING_UP = 20_000;
+
+  private final Function<Holding, String> ways;
+
   /** Rows of that estate, at that time. */
   public HoldingRows(Access access, Instant now) {
+    this(access, now, null);
+  }
+
+  private HoldingRows(Access access, Instant now, Function<Holding, String> ways) {
     this.access = access;
     this.now = now;
+    this.ways = ways;
     this.seeing = new Seeing(access);
+  }
+
+  /**
+   * Rows that also say through what each thing is held.
+   *
+   * @param ways tells it of one
+   * @param rows how many there are
+   */
+  public static HoldingRows withWays(
+      Access access, Instant now, Function<Holding, String> ways, int rows) {
+    return new HoldingRows(access, now, rows <= WAYS_WORTH_LOOKING_UP ? ways : null);
+  }
+
+  /** The fields these rows may have, in order. */
+  public List<String> fields() {
+    if (ways == null) {
+      return FIELDS;
+    }
+    List<String> fields = new ArrayList<>(FIELDS);
+    fields.add("through");
+    return fields;
   }
 
   /** One holding. */
@@ -61,6 +95,9 @@ public final class HoldingRows {
       sight(answer, holding.columns(), access, row);
     }
     row.put("cannot_log_in", NoLogin.why(access, holding.user(), now));
+    if (ways != null) {
+      row.put("through", ways.apply(holding));
+    }
     return row;
   }
 

@@ -1,8 +1,9 @@
 package fiador.report.text;
 
+import fiador.estate.Principals;
+
 import fiador.effects.Holding;
 import fiador.effects.State;
-import fiador.effects.Trace;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -24,11 +25,12 @@ import java.util.Map;
  */
 public final class HoldingText {
   private static final int WAYS_WORTH_LOOKING_UP = 2000;
+  private static final int LINES_READ_AT_ONCE = 150;
 
   private final Access access;
   private final Shown shown;
   private final Seeing seeing;
-  private final Tracer tracer;
+  private final HoldingWays ways;
   private final int width;
   private final Instant now;
 
@@ -39,7 +41,7 @@ public final class HoldingText {
   public HoldingText(Access access, Tracer tracer, int width, Instant now) {
     this.access = access;
     this.shown = new Shown(access, true);
-    this.tracer = tracer;
+    this.ways = new HoldingWays(access, tracer, shown);
     this.seeing = new Seeing(access);
     this.width = width;
     this.now = now;
@@ -60,22 +62,40 @@ public final class HoldingText {
               row.state(),
               row.grantable(),
               row.columns(),
-              ways ? way(row) : "");
+              ways ? this.ways.of(row) : "");
       groups.computeIfAbsent(group, fresh -> new ArrayList<>()).add(row);
     }
     return groups;
   }
 
-  /** All that one user holds. */
-  public String holdings(int user, List<Holding> rows) {
+  /** All that one user holds; a long list by schema, with how much there is. */
+  public String summedUp(int user, List<Holding> rows) {
+    if (rows.size() <= LINES_READ_AT_ONCE) {
+      return holdings(user, rows);
+    }
+    StringBuilder text = new StringBuilder(head(user, rows));
+    Columns table = new Columns(width);
+    new HoldingSums(access, shown).lines(rows).forEach(table::line);
+    return text.append("\n")
+        .append(table.text())
+        .append("\n  --full lists each; --schema NAME those of one schema\n")
+        .toString();
+  }
+
+  private String head(int user, List<Holding> rows) {
     StringBuilder text = new StringBuilder();
-    String name = shown.principal(user);
-    text.append(headline(name + " holds " + summary(rows))).append("\n");
-    String noLogin = NoLogin.why(access, user, now);
+    text.append(headline(shown.principal(user) + " holds " + summary(rows))).append("\n");
+    String noLogin = user == Principals.PUBLIC ? null : NoLogin.why(access, user, now);
     if (noLogin != null) {
       text.append("  cannot log in now: ").append(noLogin).append("\n");
     }
     powers(user, text);
+    return text.toString();
+  }
+
+  /** All that one user holds. */
+  public String holdings(int user, List<Holding> rows) {
+    StringBuilder text = new StringBuilder(head(user, rows));
     if (rows.isEmpty()) {
       return text.toString();
     }
@@ -174,15 +194,6 @@ public final class HoldingText {
 
   private String columns(Holding row) {
     return row.columns() == null ? "" : " (" + shown.columns(row.node(), row.columns()) + ")";
-  }
-
-  private String way(Holding row) {
-    int column = row.columns() == null ? -1 : row.columns().nextSetBit(0);
-    Trace trace = tracer.trace(row.user(), row.privilege(), row.node(), column, 1);
-    if (trace.paths().isEmpty()) {
-      return "";
-    }
-    return new Ways(access, shown).oneLine(trace.paths().get(0), row.node());
   }
 
   /**

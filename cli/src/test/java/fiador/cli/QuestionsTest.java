@@ -1,0 +1,92 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Questions of an administrator on the demo, from the command line. */
+final class QuestionsTest {
+  private static final String WATERWORKS =
+      Path.of("../examples/aguarela/trouble/waterworks.survey.jsonl.gz").toAbsolutePath().toString();
+
+  private static Program ask(String... words) {
+    return Program.run(
+        Stream.concat(Stream.of(words), Stream.of("--from", WATERWORKS)).toArray(String[]::new));
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"users", "roles", "members", "grants", "powers", "objects", "policies"})
+  void eachListHasAsManyRowsInEachFormat(String list) {
+    int rows = (int) ask("list", list, "--format", "jsonl").out.lines().count();
+    assertThat(rows).isPositive();
+    assertThat(ask("list", list, "--format", "markdown").out.lines()).hasSize(rows + 2);
+    assertThat(ask("list", list, "--format", "json").out).startsWith("[").endsWith("]\n");
+    Program text = ask("list", list);
+    assertThat(text.code).isZero();
+    assertThat(text.out).containsPattern("^\\d+ ").contains("survey of waterworks");
+  }
+
+  @Test
+  void anEmptyListSaysNo() {
+    Program denials = ask("list", "denials");
+    assertThat(denials.code).isEqualTo(1);
+    assertThat(denials.out).startsWith("0 denials");
+  }
+
+  @Test
+  void grantsAreNarrowedDown() {
+    List<String> rows =
+        ask("list", "grants", "--on", "billing.*", "--without", "public", "--format", "jsonl")
+            .out
+            .lines()
+            .toList();
+    assertThat(rows).isNotEmpty().allMatch(row -> row.contains("waterworks.billing."));
+    assertThat(rows).noneMatch(row -> row.contains("PUBLIC"));
+    assertThat(ask("list", "grants", "--without", "me").err).contains("--without takes public");
+  }
+
+  @Test
+  void twoPeopleBesideEachOther() {
+    Program beside = ask("holdings", "ines.duarte", "--beside", "rui.teles");
+    assertThat(beside.code).isZero();
+    assertThat(beside.out)
+        .startsWith("ines.duarte holds 4 that rui.teles does not, 19 the other way round")
+        .contains("only rui.teles\n")
+        .contains("  only ines.duarte   leak_analyst\n")
+        .contains("network_write (through control_room)");
+    String rows = ask("holdings", "ines.duarte", "--beside", "rui.teles", "--format", "jsonl").out;
+    assertThat(rows.lines().filter(row -> row.contains("\"held_by\":\"user\""))).hasSize(4);
+    assertThat(rows.lines().filter(row -> row.contains("\"held_by\":\"beside\""))).hasSize(19);
+    assertThat(ask("holdings", "--everyone", "--beside", "rui.teles").code).isEqualTo(2);
+  }
+
+  @Test
+  void holdingsOfARoleOfEverybodyAndOfOneSchema() {
+    assertThat(ask("holdings", "PUBLIC").out).startsWith("PUBLIC holds ");
+    assertThat(ask("holdings", "role", "leak_analyst").out).startsWith("leak_analyst holds ");
+    assertThat(ask("holdings", "user", "leak_analyst").err)
+        .contains("leak_analyst is a role and no user");
+    assertThat(ask("holdings", "ines.duarte", "rui.teles").err).contains("one name too many");
+    String billing =
+        ask("holdings", "ines.duarte", "--schema", "billing", "--format", "csv").out;
+    assertThat(billing.lines()).hasSize(5);
+    assertThat(billing.lines().findFirst().orElseThrow()).endsWith(",through");
+    assertThat(billing).contains(",leak_analyst");
+  }
+
+  @Test
+  void aLongListIsSummedUp() {
+    String sums = ask("holdings", "postgres").out;
+    assertThat(sums)
+        .contains("schema waterworks.billing")
+        .containsPattern("3 tables +select, insert")
+        .contains("--full lists each");
+    assertThat(ask("holdings", "postgres", "--full").out.lines().count())
+        .isGreaterThan(sums.lines().count());
+  }
+}
