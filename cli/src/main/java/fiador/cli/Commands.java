@@ -137,7 +137,9 @@ public final class Commands {
   static CommandLine line(String name, Common command) {
     CommandSpec spec = CommandSpec.create().name(name);
     command.options(new Options(spec));
-    spec.usageMessage().description(String.join(" ", command.description())).footer(command.footer());
+    spec.usageMessage()
+        .description(String.join(" ", command.description()))
+        .footer(command.footer());
     CommandLine line = new CommandLine(spec);
     line.setCaseInsensitiveEnumValuesAllowed(true);
     line.setUsageHelpWidth(Math.min(MOST_READABLE, command.width()));

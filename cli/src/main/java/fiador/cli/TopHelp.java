@@ -36,7 +36,8 @@ final class TopHelp {
               List.of(
                   new Entry("check", "Finds all mistakes in a charter."),
                   new Entry("prove", "Tries whether the proofs of a charter hold."),
-                  new Entry("gap", "Shows what a server lacks or has too much, and who is affected."),
+                  new Entry(
+                      "gap", "Shows what a server lacks or has too much, and who is affected."),
                   new Entry("settle", "Makes a server what the charter says; can be undone."))),
           new Group(
               "Tidy up",
@@ -79,8 +80,8 @@ final class TopHelp {
       }
       text.append('\n').append(Tone.FAINT.of(group.title())).append('\n').append(lines.text());
     }
-    return text
-        .append("\nfiador COMMAND --help says more, with examples; fiador --version which this is.\n")
+    return text.append(
+            "\nfiador COMMAND --help says more, with examples; fiador --version which this is.\n")
         .append("Begin with: fiador tour\n")
         .toString();
   }

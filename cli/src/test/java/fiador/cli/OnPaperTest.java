@@ -52,6 +52,6 @@ class OnPaperTest {
             .replaceAll("kind: hsqldb.*", "kind: postgresql")
             .replaceAll("url: .*", "url: jdbc:postgresql://localhost/water?ssl=true"));
     Program yes = ask("trace", "ines.duarte", "select", "billing.customers.tariff");
-    assertThat(yes.out).contains("usage on schema water.billing: through leak_analyst");
+    assertThat(yes.out).contains("usage on schema billing: through leak_analyst");
   }
 }

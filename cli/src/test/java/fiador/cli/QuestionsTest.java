@@ -12,7 +12,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Questions of an administrator on the demo, from the command line. */
 final class QuestionsTest {
   private static final String WATERWORKS =
-      Path.of("../examples/aguarela/trouble/waterworks.survey.jsonl.gz").toAbsolutePath().toString();
+      Path.of("../examples/aguarela/trouble/waterworks.survey.jsonl.gz")
+          .toAbsolutePath()
+          .toString();
 
   private static Program ask(String... words) {
     return Program.run(
@@ -72,8 +74,7 @@ final class QuestionsTest {
     assertThat(ask("holdings", "user", "leak_analyst").err)
         .contains("leak_analyst is a role and no user");
     assertThat(ask("holdings", "ines.duarte", "rui.teles").err).contains("one name too many");
-    String billing =
-        ask("holdings", "ines.duarte", "--schema", "billing", "--format", "csv").out;
+    String billing = ask("holdings", "ines.duarte", "--schema", "billing", "--format", "csv").out;
     assertThat(billing.lines()).hasSize(5);
     assertThat(billing.lines().findFirst().orElseThrow()).endsWith(",through");
     assertThat(billing).contains(",leak_analyst");
@@ -83,7 +84,7 @@ final class QuestionsTest {
   void aLongListIsSummedUp() {
     String sums = ask("holdings", "postgres").out;
     assertThat(sums)
-        .contains("schema waterworks.billing")
+        .contains("schema billing")
         .containsPattern("3 tables +select, insert")
         .contains("--full lists each");
     assertThat(ask("holdings", "postgres", "--full").out.lines().count())

@@ -85,8 +85,7 @@ public final class SideBySide {
     }
     alike.forEach(
         (pair, columns) ->
-            lines.add(
-                new Line(key.privilege(), key.node(), columns, pair.first(), pair.second())));
+            lines.add(new Line(key.privilege(), key.node(), columns, pair.first(), pair.second())));
   }
 
   /** The best way one holds a column, or the whole below zero; null where they do not. */

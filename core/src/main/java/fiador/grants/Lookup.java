@@ -8,8 +8,11 @@ import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntPredicate;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -85,7 +88,8 @@ public final class Lookup {
             + name
             + " on "
             + access.about().server()
-            + Nearest.hint(name, IntStream.range(1, people.size()).mapToObj(people::name)));
+            + Nearest.hint(
+                name, IntStream.range(1, people.size()).mapToObj(id -> typed(people.name(id)))));
   }
 
   /** The only account of that name; null if there is none. */
@@ -138,6 +142,81 @@ public final class Lookup {
     return found.isEmpty() ? missing(path, parts) : ambiguous(path, found);
   }
 
+  /**
+   * A node, or a column of one, whose path ends in these parts in any letters: for people who leave
+   * out the schema. Not for what has to mean the same tomorrow. Cost: all nodes.
+   *
+   * @param privileges as for {@link #node}
+   * @param withColumn as for {@link #node}
+   * @return what was found, or that several may be meant; empty where nothing is called so
+   */
+  public Optional<Found> anywhere(String path, long privileges, boolean withColumn) {
+    List<Part> parts;
+    try {
+      parts = DottedName.split(path);
+    } catch (IllegalArgumentException malformed) {
+      return Optional.of(Found.not(malformed.getMessage()));
+    }
+    IntArrayList found = new IntArrayList();
+    List<Part> ofColumn = withColumn ? parts.subList(0, parts.size() - 1) : List.of();
+    String last = parts.get(parts.size() - 1).text();
+    int column = None.COLUMN;
+    for (int node = 1; node < tree.size(); node++) {
+      NodeKind kind = tree.kind(node);
+      boolean fits =
+          privileges == 0 ? kind.isObject() : (access.rules().privilegesOn(kind) & privileges) != 0;
+      if (!fits || tree.isSystem(node)) {
+        continue;
+      }
+      if (endsIn(node, parts)) {
+        found.add(node);
+      } else if (!ofColumn.isEmpty() && endsIn(node, ofColumn) && columnLike(node, last) >= 0) {
+        found.add(node);
+        column = columnLike(node, last);
+      }
+    }
+    if (found.isEmpty()) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        found.size() == 1 ? new Found(found.getInt(0), column, null) : ambiguous(path, found));
+  }
+
+  private boolean endsIn(int node, List<Part> parts) {
+    int at = node;
+    for (int i = parts.size() - 1; i >= 0; i--) {
+      if (at <= 0) {
+        return false;
+      }
+      Part part = parts.get(i);
+      String name = tree.name(at);
+      boolean routine = tree.kind(at) == NodeKind.ROUTINE && part.text().indexOf('(') < 0;
+      String known = routine ? DottedName.withoutArguments(name) : name;
+      if (!(part.quoted() ? known.equals(part.text()) : known.equalsIgnoreCase(part.text()))) {
+        return false;
+      }
+      at = tree.parent(at);
+    }
+    return true;
+  }
+
+  private int columnLike(int node, String name) {
+    for (int column = 0; column < tree.columns(node); column++) {
+      if (tree.column(node, column).equalsIgnoreCase(name)) {
+        return column;
+      }
+    }
+    return None.COLUMN;
+  }
+
+  /** A name as people type it, where the server keeps it in capitals. */
+  private String typed(String name) {
+    boolean capitals = access.rules().fold("a").equals("A");
+    return capitals && name.equals(name.toUpperCase(Locale.ROOT))
+        ? name.toLowerCase(Locale.ROOT)
+        : name;
+  }
+
   private Found column(List<Part> parts, IntPredicate fits) {
     IntArrayList objects = matches(parts.subList(0, parts.size() - 1), fits);
     Part last = parts.get(parts.size() - 1);
@@ -153,12 +232,12 @@ public final class Lookup {
       return new Found(node, ordinal, null);
     }
     return Found.not(
-        tree.path(node)
+        typed(tree.path(node))
             + " has no column "
             + last.text()
             + Nearest.hint(
                 last.text(),
-                IntStream.range(0, tree.columns(node)).mapToObj(i -> tree.column(node, i))));
+                IntStream.range(0, tree.columns(node)).mapToObj(i -> typed(tree.column(node, i)))));
   }
 
   /** The nodes whose path, from some level on, is these parts. */
@@ -233,21 +312,33 @@ public final class Lookup {
 
   private Found ambiguous(String path, IntArrayList found) {
     List<String> paths =
-        found.intStream().limit(5).mapToObj(n -> tree.kind(n).text() + " " + tree.path(n)).toList();
+        found
+            .intStream()
+            .limit(5)
+            .mapToObj(n -> tree.kind(n).text() + " " + typed(tree.path(n)))
+            .toList();
     return Found.not(
-        path + " may mean any of " + String.join(", ", paths) + "; write the whole path");
+        path + " may mean any of " + String.join(", ", paths) + "; write the schema too");
   }
 
   private Found missing(String path, List<Part> parts) {
     String last = parts.get(parts.size() - 1).text().toLowerCase(Locale.ROOT);
+    Map<String, String> paths = new LinkedHashMap<>();
+    IntStream.range(1, tree.size())
+        .filter(node -> Math.abs(tree.name(node).length() - last.length()) <= 3)
+        .filter(node -> !tree.isSystem(node))
+        .limit(20_000)
+        .forEach(
+            node -> {
+              String whole = typed(shortPath(node, Math.max(2, parts.size())));
+              // a name alone is near the name of a thing, wherever that is
+              paths.putIfAbsent(parts.size() == 1 ? typed(tree.name(node)) : whole, whole);
+            });
+    List<String> near = Nearest.to(path, paths.keySet().stream(), 3);
     String hint =
-        Nearest.hint(
-            path,
-            IntStream.range(1, tree.size())
-                .filter(node -> Math.abs(tree.name(node).length() - last.length()) <= 3)
-                .filter(node -> !tree.isSystem(node))
-                .limit(20_000)
-                .mapToObj(node -> shortPath(node, parts.size())));
+        near.isEmpty()
+            ? ""
+            : "; did you mean " + String.join(" or ", near.stream().map(paths::get).toList()) + "?";
     String unread = Unread.inWords(access);
     int place = parts.size() > 1 ? Unread.of(access, parts.get(0).text()) : None.NODE;
     if (place >= 0) {

@@ -193,7 +193,9 @@ public final class Selection {
   private BitSet named(String typed, boolean schemas) throws BadInput {
     BitSet found = new BitSet();
     if (!NamePattern.is(typed)) {
-      Lookup.Found one = new Lookup(access).node(typed, 0, false);
+      Lookup.Found exact = new Lookup(access).node(typed, 0, false);
+      Lookup.Found one =
+          exact.ok() ? exact : new Lookup(access).anywhere(typed, 0, false).orElse(exact);
       if (!one.ok()) {
         throw new BadInput(one.problem());
       }

@@ -29,9 +29,7 @@ final class SideBySideTest {
     Access access = tiny.build();
     Holdings holdings = new Holdings(access, CLOCK, false);
     return SideBySide.of(
-            access.tree(),
-            holdings.of(tiny.principal(one)),
-            holdings.of(tiny.principal(other)))
+            access.tree(), holdings.of(tiny.principal(one)), holdings.of(tiny.principal(other)))
         .stream()
         .filter(line -> line.node() == tiny.at("d.s.t"))
         .toList();

@@ -50,7 +50,7 @@ public final class BypassCommand extends Asking {
     Access access = access();
     int only = -1;
     if (table != null) {
-      Lookup.Found found = new Lookup(access).node(table, Privilege.SELECT.bit(), false);
+      Lookup.Found found = thing(access, table, Privilege.SELECT.bit(), false);
       if (!found.ok()) {
         throw new BadInput(found.problem());
       }

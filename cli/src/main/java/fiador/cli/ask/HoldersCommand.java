@@ -1,7 +1,5 @@
 package fiador.cli.ask;
 
-import fiador.report.text.HoldingWays;
-
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -17,6 +15,7 @@ import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.HoldingText;
+import fiador.report.text.HoldingWays;
 import java.io.IOException;
 import java.util.List;
 
@@ -51,7 +50,7 @@ public final class HoldersCommand extends Asking {
   @Override
   public int run() throws Refusal, IOException {
     Access access = access();
-    Lookup.Found found = new Lookup(access).node(object, 0, true);
+    Lookup.Found found = thing(access, object, 0, true);
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }
@@ -73,7 +72,7 @@ public final class HoldersCommand extends Asking {
       HoldingWays ways =
           new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
       HoldingRows contract =
-          HoldingRows.withWays(access, clock.instant(), ways::of, rows.size());
+          HoldingRows.withWays(access, clock.instant(), ways::of, rows.size(), format);
       try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {
         for (Holding row : rows) {
           writer.row(contract.row(row));

@@ -1,7 +1,5 @@
 package fiador.cli.ask;
 
-import fiador.report.text.HoldingWays;
-
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -11,16 +9,16 @@ import fiador.effects.SideBySide;
 import fiador.effects.Tracer;
 import fiador.estate.Principals;
 import fiador.grants.Access;
-import fiador.grants.Lookup;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
 import fiador.report.rows.SideBySideRows;
-import fiador.report.text.BesideText;
 import fiador.report.shown.Shown;
+import fiador.report.text.BesideText;
 import fiador.report.text.HoldingText;
+import fiador.report.text.HoldingWays;
 import fiador.report.text.SideBySideText;
 import fiador.selection.Selection;
 import java.io.IOException;
@@ -114,15 +112,11 @@ public final class HoldingsCommand extends Asking {
     if (name.equalsIgnoreCase("public")) {
       return Principals.PUBLIC;
     }
-    Lookup.Found found = new Lookup(access).principal(name);
-    if (!found.ok()) {
-      throw new BadInput(found.problem());
+    int id = principal(access, name);
+    if (named != null && role == access.principals().isUser(id)) {
+      throw new BadInput(name + " is a " + access.principals().kind(id).text() + " and no " + user);
     }
-    if (named != null && role == access.principals().isUser(found.id())) {
-      throw new BadInput(
-          name + " is a " + access.principals().kind(found.id()).text() + " and no " + user);
-    }
-    return found.id();
+    return id;
   }
 
   /** Holdings, narrowed down. */
@@ -164,9 +158,9 @@ public final class HoldingsCommand extends Asking {
       out.print(new BesideText(access).of(id, width()));
       return;
     }
-    HoldingWays ways =
-        new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
-    HoldingRows contract = HoldingRows.withWays(access, clock.instant(), ways::of, rows.size());
+    HoldingWays ways = new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
+    HoldingRows contract =
+        HoldingRows.withWays(access, clock.instant(), ways::of, rows.size(), format);
     try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {
       write(rows, contract, writer);
     }
@@ -179,10 +173,8 @@ public final class HoldingsCommand extends Asking {
     }
   }
 
-  private void sideBySide(Access access, Wanted wanted, int first, int second)
-      throws IOException {
-    List<SideBySide.Line> lines =
-        SideBySide.of(access.tree(), wanted.of(first), wanted.of(second));
+  private void sideBySide(Access access, Wanted wanted, int first, int second) throws IOException {
+    List<SideBySide.Line> lines = SideBySide.of(access.tree(), wanted.of(first), wanted.of(second));
     if (format == Format.TEXT) {
       out.print(
           new SideBySideText(access, new Tracer(access, clock), width(), clock.instant())

@@ -5,6 +5,7 @@ import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.Progress;
+import fiador.cli.shell.Things;
 import fiador.estate.Privilege;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;
@@ -98,7 +99,7 @@ public final class PreviewCommand extends Common {
     Charter.ServerEntry entry = Charters.server(charter, server);
     Access access = Surveys.take(charter, entry, clock.instant(), this::note);
     Preview preview = new Preview(Surveys.kind(entry), Surveys.login(entry), access, clock);
-    Lookup.Found found = new Lookup(access).node(table, Privilege.SELECT.bit(), false);
+    Lookup.Found found = Things.found(access, table, Privilege.SELECT.bit(), false, this::note);
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }

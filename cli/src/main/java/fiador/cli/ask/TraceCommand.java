@@ -74,7 +74,7 @@ public final class TraceCommand extends Asking {
     }
     Access access = access();
     int who = principal(access, user);
-    Lookup.Found found = new Lookup(access).node(object, wanted.bit(), true);
+    Lookup.Found found = thing(access, object, wanted.bit(), true);
     if (!found.ok()) {
       Lookup.Found other = new Lookup(access).node(object, 0, true);
       throw new BadInput(

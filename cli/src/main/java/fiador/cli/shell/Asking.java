@@ -79,11 +79,32 @@ public abstract class Asking extends Common {
     }
   }
 
+  /**
+   * The thing of that name, or its column. A name without its schema will do where there is but
+   * one; what it was taken for is then said.
+   *
+   * @param privileges as for {@link Lookup#node}
+   * @param withColumn as for {@link Lookup#node}
+   */
+  public Lookup.Found thing(Access access, String path, long privileges, boolean withColumn)
+      throws BadInput {
+    return Things.found(access, path, privileges, withColumn, this::note);
+  }
+
   /** The principal of that name. */
   public static int principal(Access access, String name) throws BadInput {
-    Lookup.Found found = new Lookup(access).principal(name);
+    Lookup lookup = new Lookup(access);
+    Lookup.Found found = lookup.principal(name);
     if (!found.ok()) {
-      throw new BadInput(found.problem());
+      Lookup.Found thing = lookup.node(name, 0, false);
+      throw new BadInput(
+          thing.ok()
+              ? name
+                  + " is a "
+                  + access.tree().kind(thing.id()).text()
+                  + " and no user or role; who holds it: fiador holders "
+                  + name
+              : found.problem());
     }
     if (found.id() == Principals.PUBLIC) {
       throw new BadInput("PUBLIC is everybody; ask for a user or a role");

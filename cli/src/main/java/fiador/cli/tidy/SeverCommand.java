@@ -68,7 +68,7 @@ public final class SeverCommand extends Asking {
     }
     Access access = access();
     int who = principal(access, user);
-    Lookup.Found found = new Lookup(access).node(object, wanted.bit(), true);
+    Lookup.Found found = thing(access, object, wanted.bit(), true);
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }

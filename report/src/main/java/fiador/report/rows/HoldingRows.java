@@ -1,7 +1,5 @@
 package fiador.report.rows;
 
-import java.util.ArrayList;
-
 import fiador.effects.Holding;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -9,6 +7,7 @@ import fiador.policies.Seeing;
 import fiador.predicates.PredicateText;
 import fiador.report.shown.NoLogin;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -54,14 +53,16 @@ public final class HoldingRows {
   }
 
   /**
-   * Rows that also say through what each thing is held.
+   * Rows for a table, which also say through what each thing is held.
    *
    * @param ways tells it of one
    * @param rows how many there are
+   * @param format objects for programs keep to the contract
    */
   public static HoldingRows withWays(
-      Access access, Instant now, Function<Holding, String> ways, int rows) {
-    return new HoldingRows(access, now, rows <= WAYS_WORTH_LOOKING_UP ? ways : null);
+      Access access, Instant now, Function<Holding, String> ways, int rows, Format format) {
+    boolean table = format == Format.CSV || format == Format.MARKDOWN;
+    return new HoldingRows(access, now, table && rows <= WAYS_WORTH_LOOKING_UP ? ways : null);
   }
 
   /** The fields these rows may have, in order. */

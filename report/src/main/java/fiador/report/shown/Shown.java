@@ -1,6 +1,7 @@
 package fiador.report.shown;
 
 import fiador.estate.DottedName;
+import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Principals;
@@ -46,12 +47,10 @@ public final class Shown {
   public static Shown brief(Access access) {
     Shown shown = new Shown(access, true);
     Tree tree = access.tree();
-    int only = -1;
-    for (int node = 1; node < tree.size(); node++) {
-      int database =
-          tree.kind(node).isObject() ? tree.enclosing(node, NodeKind.DATABASE) : None.NODE;
-      if (database > 0 && database != only && !tree.isSystem(node)) {
-        if (only > 0) {
+    int only = None.NODE;
+    for (int database : tree.size() == 0 ? new int[0] : tree.children().run(0)) {
+      if (tree.kind(database) == NodeKind.DATABASE && hasThings(tree, database)) {
+        if (only >= 0) {
           return shown;
         }
         only = database;
@@ -59,6 +58,16 @@ public final class Shown {
     }
     shown.leftOut = only < 0 ? "" : tree.path(only) + ".";
     return shown;
+  }
+
+  private static boolean hasThings(Tree tree, int database) {
+    for (int schema : tree.children().run(database)) {
+      boolean own = tree.is(schema, NodeFact.SYSTEM);
+      if (!own && tree.children().to(schema) > tree.children().from(schema)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private String shown(String name) {

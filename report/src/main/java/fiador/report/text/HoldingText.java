@@ -1,12 +1,11 @@
 package fiador.report.text;
 
-import fiador.estate.Principals;
-
 import fiador.effects.Holding;
 import fiador.effects.State;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
+import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -40,7 +39,7 @@ public final class HoldingText {
    */
   public HoldingText(Access access, Tracer tracer, int width, Instant now) {
     this.access = access;
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.ways = new HoldingWays(access, tracer, shown);
     this.seeing = new Seeing(access);
     this.width = width;

@@ -1,8 +1,8 @@
 package fiador.report.text;
 
+import fiador.effects.Holding;
 import fiador.effects.SideBySide.How;
 import fiador.effects.SideBySide.Line;
-import fiador.effects.Holding;
 import fiador.effects.Tracer;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
@@ -129,8 +129,7 @@ public final class SideBySideText {
   private String way(int user, long bits, Group group, How how) {
     Privilege privilege = Privilege.lowest(bits);
     return ways.of(
-        new Holding(
-            user, privilege, group.node(), how.state(), how.grantable(), group.columns()));
+        new Holding(user, privilege, group.node(), how.state(), how.grantable(), group.columns()));
   }
 
   /** The memberships that make the difference. */
@@ -155,8 +154,7 @@ public final class SideBySideText {
     text.append(lines.isEmpty() ? "" : "\n" + Tone.STRONG.of("roles") + "\n" + lines);
   }
 
-  private void line(
-      Columns table, int who, IntArrayList held, IntArrayList others, Reach reach) {
+  private void line(Columns table, int who, IntArrayList held, IntArrayList others, Reach reach) {
     List<String> roles = new ArrayList<>();
     for (int role : held) {
       if (role != who && !others.contains(role)) {

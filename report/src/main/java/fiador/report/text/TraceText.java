@@ -31,7 +31,7 @@ public final class TraceText {
   /** Parameters as for {@link HoldingText}. */
   public TraceText(Access access, int width, Instant now) {
     this.access = access;
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.ways = new Ways(access, shown);
     this.words = new TraceWords(access, shown);
     this.seals = new SealLines(access, shown, now);

@@ -55,7 +55,7 @@ class HoldingTextTest {
   void whatSomebodyHoldsStandsWithTheWayToIt() {
     assertThat(holdings("ines"))
         .startsWith("ines holds 4 privileges, all live")
-        .contains("schema d.s")
+        .contains("schema s")
         .contains("(b)")
         .contains("(may grant)")
         .contains("reader");
@@ -72,14 +72,14 @@ class HoldingTextTest {
     int ines = tiny.principal("ines");
     assertThat(Tone.plain(text(access).holdings(ines, List.of()))).startsWith("ines holds nothing");
     assertThat(Tone.plain(text(access).holders(tiny.at("d.s.t"), -1, List.of())))
-        .startsWith("nobody holds anything on table d.s.t");
+        .startsWith("nobody holds anything on table s.t");
   }
 
   @Test
   void holdersAreCountedInTheFirstLine() {
     assertThat(holders(tiny.build(), -1).lines().findFirst().orElseThrow())
-        .startsWith("3 users hold something on table d.s.t, 2 of them live");
-    assertThat(holders(tiny.build(), 1)).startsWith("3 users hold something on column d.s.t.b");
+        .startsWith("3 users hold something on table s.t, 2 of them live");
+    assertThat(holders(tiny.build(), 1)).startsWith("3 users hold something on column s.t.b");
   }
 
   @Test
@@ -137,7 +137,7 @@ class HoldingTextTest {
                         -1,
                         5));
     assertThat(Tone.plain(said))
-        .startsWith("no: eva may not SELECT d.s.t")
+        .startsWith("no: eva may not SELECT s.t")
         .contains("the seal vault closes it to eva")
         .contains("vault: open to steward, loader")
         .contains("opens   membership in steward")

@@ -45,15 +45,15 @@ class TraceTextTest {
     assertThat(text(tiny, "ines", Privilege.SELECT, "d.s.t"))
         .isEqualTo(
             """
-            yes, live: ines may SELECT d.s.t                               (survey of box, 10 min old)
+            yes, live: ines may SELECT s.t                                 (survey of box, 10 min old)
 
               1  ines
                  `- analyst
                     `- reader
-                       `- SELECT on table d.s.t, may grant it
+                       `- SELECT on table s.t, may grant it
 
               gate    connect on database d: through PUBLIC
-              gate    usage on schema d.s: through reader
+              gate    usage on schema s: through reader
               grant   may also be granted on to others
             """);
   }
@@ -62,10 +62,10 @@ class TraceTextTest {
   void aBlockedOneNamesTheGateAndWhatWouldOpenIt() {
     TinyEstate tiny = estate().grant("ines", "select", "d.s.t");
     assertThat(text(tiny, "ines", Privilege.SELECT, "d.s.t"))
-        .startsWith("no, blocked: ines may not SELECT d.s.t")
-        .contains("gate    usage on schema d.s: missing")
-        .contains("why     ines has no usage on schema d.s, so nothing in it can be used")
-        .contains("grant   usage on schema d.s to ines");
+        .startsWith("no, blocked: ines may not SELECT s.t")
+        .contains("gate    usage on schema s: missing")
+        .contains("why     ines has no usage on schema s, so nothing in it can be used")
+        .contains("grant   usage on schema s to ines");
   }
 
   @Test
@@ -76,7 +76,7 @@ class TraceTextTest {
             .grant("reader", "select", "d.s.t")
             .member("ines", "reader", Membership.of(false, false, true));
     assertThat(text(tiny, "ines", Privilege.SELECT, "d.s.t"))
-        .startsWith("yes, on request: ines may SELECT d.s.t")
+        .startsWith("yes, on request: ines may SELECT s.t")
         .contains("after switching to it")
         .contains("SET ROLE reader first");
   }
@@ -85,7 +85,7 @@ class TraceTextTest {
   void aNameCannotRewriteTheTerminal() {
     TinyEstate tiny = estate().users("evil\u001b[2J\nyes, live").grant("PUBLIC", "usage", "d.s");
     assertThat(text(tiny, "evil\u001b[2J\nyes, live", Privilege.SELECT, "d.s.t"))
-        .startsWith("no: evil\\u001b[2J\\u000ayes, live may not SELECT d.s.t")
+        .startsWith("no: evil\\u001b[2J\\u000ayes, live may not SELECT s.t")
         .doesNotContain("\u001b");
   }
 
