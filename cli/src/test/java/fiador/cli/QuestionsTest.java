@@ -90,4 +90,35 @@ final class QuestionsTest {
     assertThat(ask("holdings", "postgres", "--full").out.lines().count())
         .isGreaterThan(sums.lines().count());
   }
+
+  @Test
+  void aThingIsFoundWithoutItsSchema() {
+    Program holders = ask("holders", "invoices");
+    assertThat(holders.err).contains("invoices is taken for table billing.invoices");
+    assertThat(holders.out).contains("on table billing.invoices");
+    assertThat(ask("trace", "ines.duarte", "select", "invoces").err)
+        .contains("did you mean billing.invoices?");
+    assertThat(ask("holders", "ines.duarte").err).contains("fiador holdings ines.duarte");
+    assertThat(ask("holdings", "billing.invoices").err).contains("fiador holders billing.invoices");
+  }
+
+  @Test
+  void asIfItWereSo() {
+    String[] question = {"trace", "ines.duarte", "select", "billing.invoices"};
+    assertThat(ask(question).code).isEqualTo(1);
+    Program supposed =
+        ask(
+            Stream.concat(
+                    Stream.of(question), Stream.of("--suppose", "ines.duarte holds billing_read"))
+                .toArray(String[]::new));
+    assertThat(supposed.code).isZero();
+    assertThat(supposed.out)
+        .startsWith("yes, live")
+        .contains("(supposed; survey of waterworks")
+        .contains("beside what is so now\n  +   ines.duarte   gains select on table");
+    Program findings = ask("findings", "--suppose", "PUBLIC may select on laboratory.samples");
+    assertThat(findings.out)
+        .containsPattern("(?s)beside what is so now.*\\+ +open-to-everybody +laboratory.samples");
+    assertThat(ask("holders", "invoices", "--suppose", "nonsense").err).contains("cannot suppose");
+  }
 }

@@ -79,6 +79,11 @@ public record Access(
     return with(about.recall(), sights);
   }
 
+  /** The same, where something is supposed that is not so. */
+  public Access supposed() {
+    return with(about.suppose(), sights);
+  }
+
   private Access with(Origin otherAbout, Sights otherSights) {
     return new Access(
         otherAbout,

@@ -23,6 +23,7 @@ public final class ClimbCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.parameter("USER", value -> user = value, "A user or a role.");
   }
 
@@ -53,6 +54,7 @@ public final class ClimbCommand extends Asking {
     ClimbText text = new ClimbText(access, width(), clock.instant());
     if (format == Format.TEXT) {
       out.print(text.text(result, gained(access, who, result)));
+      sayDifference(change -> change.user() == who);
     } else {
       try (RowWriter writer = RowWriter.to(out, format, ClimbText.FIELDS)) {
         for (Map<String, Object> row : text.rows(result)) {

@@ -25,6 +25,7 @@ public final class HoldersCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.parameter(
         "OBJECT[.COLUMN]",
         value -> object = value,
@@ -68,6 +69,7 @@ public final class HoldersCommand extends Asking {
       out.print(
           new HoldingText(access, tracer, width(), clock.instant())
               .holders(found.id(), found.column(), rows));
+      sayDifference(change -> change.node() == found.id());
     } else {
       HoldingWays ways =
           new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));

@@ -41,6 +41,7 @@ public final class HoldingsCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.optional(
         "USER", value -> user = value, "A user, or a role; or PUBLIC, what everybody holds.");
     options.optional(
@@ -156,6 +157,7 @@ public final class HoldingsCommand extends Asking {
           new HoldingText(access, new Tracer(access, clock), width(), clock.instant());
       out.print(full ? text.holdings(id, rows) : text.summedUp(id, rows));
       out.print(new BesideText(access).of(id, width()));
+      sayDifference(change -> change.user() == id && wanted.selection.includes(change.node()));
       return;
     }
     HoldingWays ways = new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));

@@ -21,6 +21,7 @@ public final class ListCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.parameter("WHAT", value -> what = value, String.join(", ", Lists.NAMES) + ".");
     narrowing.given(options);
     narrowing.things(options);

@@ -41,6 +41,7 @@ public final class ProveCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.option(
         "--charter",
         "DIR",

@@ -29,6 +29,7 @@ public final class TraceCommand extends Asking {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.parameter("USER", value -> user = value, "A user, or a role.");
     options.parameter("PRIVILEGE", value -> privilege = value, "Such as select or usage.");
     options.parameter(
@@ -94,6 +95,9 @@ public final class TraceCommand extends Asking {
             .trace(who, wanted, found.id(), found.column(), Math.max(1, paths));
     if (format == Format.TEXT) {
       out.print(new TraceText(access, width(), clock.instant()).text(trace));
+      sayDifference(
+          change ->
+              change.user() == who && change.node() == found.id() && change.privilege() == wanted);
     } else {
       Map<String, Object> document = TraceDocument.of(access, trace, clock.instant());
       if (format == Format.JSON) {

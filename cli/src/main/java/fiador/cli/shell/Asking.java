@@ -1,6 +1,11 @@
 package fiador.cli.shell;
 
+import fiador.changes.Gap;
+import fiador.changes.Supposing;
+import fiador.changes.Supposing.Supposed;
+import fiador.changes.outcome.PeopleEffects;
 import fiador.estate.Principals;
+import fiador.files.charter.Supposition;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.grants.Unread;
@@ -8,16 +13,22 @@ import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
 import fiador.report.shown.Shown;
+import fiador.report.text.ChangeText;
 import fiador.work.charters.Choosing;
 import fiador.work.charters.Chosen;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Predicate;
 
 /** Commands that ask something of an estate. */
 public abstract class Asking extends Common {
   public String from;
   protected String at;
   private boolean atOnce;
+  private List<String> suppose = List.of();
+  private Gap supposed;
   public Format format = Format.TEXT;
 
   @Override
@@ -42,6 +53,17 @@ public abstract class Asking extends Common {
     options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
   }
 
+  /** Takes what is supposed, for answers that change nothing. */
+  protected void suppositions(Options options) {
+    options.list(
+        "--suppose",
+        "SENTENCE",
+        String.class,
+        value -> suppose = value,
+        "Answers as if it were so: \"NAME holds ROLE\" or \"NAME may select on OBJECT\", with \"not\" in",
+        "front as if it were taken; can be given several times. Nothing is written.");
+  }
+
   @Override
   public boolean isPaged() {
     return !atOnce && format == Format.TEXT;
@@ -57,7 +79,38 @@ public abstract class Asking extends Common {
     } else if (chosen.past() != null) {
       note(certainty(chosen.past()));
     }
-    return chosen.access();
+    return suppose.isEmpty() ? chosen.access() : supposing(chosen.access());
+  }
+
+  private Access supposing(Access access) throws BadInput {
+    List<Supposed> all = new ArrayList<>();
+    for (String sentence : suppose) {
+      all.add(Supposition.read(sentence));
+    }
+    supposed = Supposing.of(access, all, clock);
+    return supposed.outcome().after().supposed();
+  }
+
+  /** Of what is supposed, what it changes, as far as the answer was about it. */
+  public void sayDifference(Predicate<PeopleEffects.Change> about) {
+    if (supposed == null || format != Format.TEXT) {
+      return;
+    }
+    Gap part =
+        new Gap(
+            supposed.before(),
+            supposed.plan(),
+            supposed.outcome(),
+            supposed.effects().stream().filter(about).toList(),
+            List.of());
+    String changes = new ChangeText(part, width()).text();
+    out.print("\nbeside what is so now\n");
+    out.print(changes.isEmpty() ? "  nothing changes\n" : changes);
+  }
+
+  /** What would be so without what is supposed; null where nothing is. */
+  public Access withoutSupposed() {
+    return supposed == null ? null : supposed.before();
   }
 
   private static String certainty(Chosen.Past past) {

@@ -38,6 +38,7 @@ public final class FindingsCommand extends Reviewing {
   @Override
   public void options(Options options) {
     super.options(options);
+    suppositions(options);
     options.optional("FINDING", value -> only = value, "Only this kind, in full.");
     options.option(
         "--fail-on",
@@ -104,6 +105,12 @@ public final class FindingsCommand extends Reviewing {
     }
     if (format == Format.TEXT) {
       out.print(asked == null ? text.text(result) : text.detail(asked, shown, notLooked));
+      if (withoutSupposed() != null) {
+        Findings.Result now =
+            Findings.of(withoutSupposed(), clock, expected, evidence(access), identities())
+                .atLeast(atLeast);
+        out.print(text.difference(now, result));
+      }
     } else {
       if (asked == null) {
         shown.addAll(result.waived());

@@ -36,13 +36,13 @@ public final class Taking {
    * schemas by a pattern that means several.
    */
   public Step revoke(int row, long privileges) {
-    return revoke(row, privileges, None.PRINCIPAL);
+    return revoke(row, privileges, None.COLUMN);
   }
 
   /**
    * As the other, of one column alone where the grant is on columns.
    *
-   * @param column an ordinal, or -1 for all that the grant is on
+   * @param column an ordinal, or {@link None#COLUMN} for all that the grant is on
    */
   public Step revoke(int row, long privileges, int column) {
     Grants grants = access.grants();

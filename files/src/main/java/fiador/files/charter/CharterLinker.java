@@ -96,7 +96,7 @@ final class CharterLinker {
     return scalars.stream().map(Scalar::text).toList();
   }
 
-  private static List<Wanted.Grant> grants(Scalar grantee, Sentence sentence) {
+  static List<Wanted.Grant> grants(Scalar grantee, Sentence sentence) {
     return sentence.targets().stream()
         .map(
             target ->

@@ -135,6 +135,11 @@ public final class Shown {
 
   /** Where the answer comes from and how old that is: {@code survey of waterworks, 2 min old}. */
   public String origin(Instant now) {
+    String from = surveyed(now);
+    return access.about().supposed() ? "supposed; " + from : from;
+  }
+
+  private String surveyed(Instant now) {
     if (access.about().taken() == null) {
       return "the charter of " + access.about().server() + ", on paper";
     }

@@ -85,6 +85,35 @@ public final class FindingText {
     return text + foot(result);
   }
 
+  /** What is found with a supposition and not without, and the other way round. */
+  public String difference(Findings.Result without, Findings.Result with) {
+    Map<String, Finding> before = byWords(without);
+    Map<String, Finding> after = byWords(with);
+    Columns lines = new Columns(width);
+    for (String sign : List.of("+", "-")) {
+      boolean comes = sign.equals("+");
+      (comes ? after : before)
+          .forEach(
+              (words, found) -> {
+                if (!(comes ? before : after).containsKey(words)) {
+                  lines.line(
+                      ChangeText.tone(comes ? "-" : "+").of(sign),
+                      found.asked().id(),
+                      subject(found),
+                      what(found));
+                }
+              });
+    }
+    String text = lines.text();
+    return "\nbeside what is so now\n" + (text.isEmpty() ? "  nothing changes\n" : text);
+  }
+
+  private Map<String, Finding> byWords(Findings.Result result) {
+    Map<String, Finding> found = new LinkedHashMap<>();
+    result.open().forEach(each -> found.put(each.asked().id() + subject(each) + what(each), each));
+    return found;
+  }
+
   /** As bad as it is long. */
   private static String heading(Severity severity) {
     return switch (severity) {
