@@ -36,9 +36,11 @@ final class Openings {
     this.tree = access.tree();
     this.reads = access.reads();
     this.seeing = seeing;
-    for (int reader = 0; reader < tree.size(); reader++) {
-      for (int row : reads.byView().run(reader)) {
-        readers.computeIfAbsent(reads.under()[row], none -> new IntArrayList()).add(reader);
+    // without an array for each node, of which there may be millions
+    for (int reader = 0; reader < tree.size() && reads.under().length > 0; reader++) {
+      for (int at = reads.byView().from(reader); at < reads.byView().to(reader); at++) {
+        int under = reads.under()[reads.byView().row(at)];
+        readers.computeIfAbsent(under, none -> new IntArrayList()).add(reader);
       }
     }
   }
@@ -61,19 +63,40 @@ final class Openings {
    * @param guard the table, or the view through which it is meant to be read
    */
   List<Opening> of(int table, int guard) {
-    Map<Integer, Opening> found = new LinkedHashMap<>();
-    Opening itself = new Opening(List.of(table), Flow.ofTable(tree, table));
-    Deque<Opening> open = new ArrayDeque<>(List.of(itself));
+    List<Opening> from = new ArrayList<>();
+    from.add(new Opening(List.of(table), Flow.ofTable(tree, table)));
     if (guard != table) {
       // it has the table's columns, and shows them safely to all but what stores them
-      open.add(new Opening(List.of(guard, table), Flow.ofTable(tree, table)));
+      from.add(new Opening(List.of(guard, table), Flow.ofTable(tree, table)));
     }
+    return above(
+        from,
+        (reader, under) -> {
+          boolean stored = tree.kind(reader) == NodeKind.MATERIALIZED_VIEW;
+          boolean safe = under.node() == guard && guard != table && !stored;
+          return reader != guard && !safe && passes(reader, under, table);
+        });
+  }
+
+  /** All that shows a table with somebody else's rights, whatever policies do to it on the way. */
+  List<Opening> all(int table) {
+    return above(
+        List.of(new Opening(List.of(table), Flow.ofTable(tree, table))),
+        (reader, under) -> !tree.isSystem(reader));
+  }
+
+  private interface Passing {
+    boolean goesOn(int reader, Opening under);
+  }
+
+  private List<Opening> above(List<Opening> from, Passing passing) {
+    Map<Integer, Opening> found = new LinkedHashMap<>();
+    Deque<Opening> open = new ArrayDeque<>(from);
+    int table = from.get(0).node();
     while (!open.isEmpty()) {
       Opening under = open.poll();
       for (int reader : readers.getOrDefault(under.node(), new IntArrayList())) {
-        boolean stored = tree.kind(reader) == NodeKind.MATERIALIZED_VIEW;
-        boolean safe = under.node() == guard && guard != table && !stored;
-        if (reader == guard || reader == table || safe || !passes(reader, under.node(), table)) {
+        if (reader == table || !passing.goesOn(reader, under)) {
           continue;
         }
         boolean fresh = !found.containsKey(reader);
@@ -86,7 +109,10 @@ final class Openings {
         }
       }
     }
-    return List.copyOf(found.values());
+    // what reads as its asker opens nothing by itself, but what reads it in turn may
+    return found.values().stream()
+        .filter(opening -> !tree.is(opening.node(), NodeFact.INVOKER))
+        .toList();
   }
 
   private static List<Integer> longer(int first, List<Integer> path) {
@@ -102,6 +128,10 @@ final class Openings {
 
   private boolean flow(Opening under, Opening above) {
     boolean news = false;
+    Sights.Kept kept = access.sights().kept().get(above.node());
+    if (kept != null && kept.table() == under.node()) {
+      return sameNames(under, above);
+    }
     Lineage lineage = reads.lineage();
     boolean fromRoutine = tree.kind(under.node()) == NodeKind.ROUTINE;
     if (lineage.isKnown(above.node()) && !fromRoutine) {
@@ -136,14 +166,25 @@ final class Openings {
     return news;
   }
 
+  /** What was made from policies has the table's columns under their names. */
+  private boolean sameNames(Opening under, Opening above) {
+    boolean news = false;
+    for (int column = 0; column < tree.columns(above.node()); column++) {
+      int from = tree.columnNamed(under.node(), tree.column(above.node(), column));
+      news |= from >= 0 && above.flow().add(column, under.flow(), from, true);
+    }
+    return news;
+  }
+
   /** Whether what a reader gets from there comes without the table's policies. */
-  private boolean passes(int reader, int from, int table) {
-    if (tree.isSystem(reader)
-        || tree.is(reader, NodeFact.INVOKER)
-        || access.sights().kept().containsKey(reader)) {
+  private boolean passes(int reader, Opening under, int table) {
+    if (tree.isSystem(reader) || access.sights().kept().containsKey(reader)) {
       return false;
     }
-    if (from != table) {
+    boolean asAsker = tree.is(reader, NodeFact.INVOKER);
+    boolean othersRights =
+        under.path().stream().anyMatch(node -> node != table && !tree.is(node, NodeFact.INVOKER));
+    if (othersRights || asAsker) {
       return true;
     }
     Sights.Filter filter = access.sights().filters().get(table);

@@ -48,6 +48,23 @@ final class BypassTest {
     assertThat(way.powerful()).isEmpty();
   }
 
+  /** What reads as its asker reads as the owner of the view above it. */
+  @Test
+  void aViewOverAViewThatReadsAsItsAskerIsAWayRound() {
+    tiny.kept("s.t_safe", "s.t", true, NORTH, STARS)
+        .node(NodeKind.VIEW, "s.asker", "district", "phone")
+        .fact("s.asker", NodeFact.INVOKER)
+        .reads("s.asker", "s.t", "district", "phone")
+        .node(NodeKind.VIEW, "s.above", "phone")
+        .reads("s.above", "s.asker", "phone")
+        .grant("ines", "select", "s.asker")
+        .grant("rui", "select", "s.above");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).path())
+        .containsExactly(tiny.at("s.above"), tiny.at("s.asker"), tiny.at("s.t"));
+    assertThat(ways().get(0).users()).containsExactly(tiny.principal("rui"));
+  }
+
   @Test
   void columnsThatNobodyMaskedAreNoWayRoundWhereRowsAreNotHiddenThere() {
     tiny.kept("s.t_safe", "s.t", true, STARS)

@@ -83,6 +83,8 @@ public final class LineageConformance {
       assertThat(refused).as("views that the server did not take").isLessThan(VIEWS / 2);
       Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
       compare(statement, access);
+      new AnyWayConformance(server, login, queries, random)
+          .check(statement, sources.subList(0, TABLES), views, this::pathOf);
     }
     // else what it says would be worth nothing
     assertThat(said).isLessThan(changed * 3);
@@ -126,6 +128,10 @@ public final class LineageConformance {
       statement.execute(values.append(")").toString());
     }
     sources.add(source);
+  }
+
+  private String pathOf(Source source) {
+    return manner.database() + "view_box." + "\"" + source.name() + "\"";
   }
 
   private String word() {
@@ -267,7 +273,7 @@ public final class LineageConformance {
   }
 
   private int node(Access access, String name) {
-    String path = manner.database() + "view_box.\"" + name + "\"";
+    String path = pathOf(new Source(name, List.of(), 0));
     Lookup.Found found = new Lookup(access).node(path, Privilege.SELECT.bit(), true);
     assertThat(found.ok()).as(path + " " + (found.ok() ? "" : found.problem())).isTrue();
     return found.id();
