@@ -1,5 +1,7 @@
 package fiador.selection;
 
+import fiador.estate.Power;
+
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
@@ -32,6 +34,7 @@ public final class Selection {
   private long privileges = PrivilegeSet.EVERY;
   private int kinds = -1;
   private boolean withoutPublic;
+  private @Nullable Power power;
 
   /** All that there is. */
   public Selection(Access access) {
@@ -106,6 +109,21 @@ public final class Selection {
     }
     privileges &= privilege.bit();
     return this;
+  }
+
+  /** Only that power. */
+  public Selection power(String name) throws BadInput {
+    power = Power.named(name.toLowerCase(Locale.ROOT).replace('_', ' '));
+    if (power == null) {
+      Stream<String> known = Arrays.stream(Power.values()).map(Power::text);
+      throw new BadInput("there is no power \"" + name + "\"" + Nearest.hint(name, known));
+    }
+    return this;
+  }
+
+  /** Whether a power is meant; null stands for what is no power but a privilege. */
+  public boolean includesPower(@Nullable Power other) {
+    return power == null || power == other;
   }
 
   /** Nothing of what everybody has. */

@@ -1,5 +1,10 @@
 package fiador.cli.ask;
 
+import fiador.selection.Selection;
+
+import fiador.report.lists.Lists;
+import fiador.report.lists.Source;
+
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -24,7 +29,9 @@ import java.util.List;
 
 public final class HoldersCommand extends Asking {
   String object;
+  private String named;
   private boolean direct;
+  private boolean inside;
 
   @Override
   public void options(Options options) {
@@ -34,6 +41,12 @@ public final class HoldersCommand extends Asking {
         "OBJECT[.COLUMN]",
         value -> object = value,
         "A table, view, sequence, routine, schema or database; or a column.");
+    options.optional(
+        "NAME",
+        value -> named = value,
+        "The name of a role or power, where \"role\" or \"power\" stands before it.");
+    options.flag(
+        "--inside", given -> inside = given, "Of a schema or database: what is in it as well.");
     options.flag(
         "--direct",
         given -> direct = given,
@@ -54,18 +67,27 @@ public final class HoldersCommand extends Asking {
       "Examples:",
       "  fiador holders billing.customers",
       "  fiador holders billing.customers.iban     one column",
-      "  fiador holders billing                    the schema itself"
+      "  fiador holders billing                    the schema itself",
+      "  fiador holders billing --inside           and what is in it, summed up by user",
+      "  fiador holders role leak_analyst          its members, directly or through what",
+      "  fiador holders power superuser"
     };
   }
 
   @Override
   public int run() throws Refusal, IOException {
     Access access = access();
+    if (named != null) {
+      return listed(access);
+    }
     Lookup.Found found = thing(access, object, 0, true);
     if (!found.ok()) {
       throw new BadInput(found.problem());
     }
     sayUnread(access);
+    if (inside) {
+      return inside(access, found);
+    }
     List<Holding> rows = new Holders(access, clock).of(found.id());
     if (found.column() >= 0) {
       rows =
@@ -101,6 +123,53 @@ public final class HoldersCommand extends Asking {
       }
     }
     return rows.isEmpty() && ways.isEmpty() ? Exit.NO : Exit.YES;
+  }
+
+  /** Who holds a role or a power. */
+  private int listed(Access access) throws BadInput, IOException {
+    boolean role = object.equalsIgnoreCase("role");
+    if (!role && !object.equalsIgnoreCase("power")) {
+      throw new BadInput("\"" + named + "\" is one name too many; one object at a time");
+    }
+    Selection selection = new Selection(access);
+    if (role) {
+      selection.role(named);
+    } else {
+      selection.power(named);
+    }
+    boolean text = format == Format.TEXT;
+    Shown shown = text ? Shown.brief(access) : new Shown(access, false);
+    Source source = new Source(access, selection, shown, clock.instant(), true);
+    long rows = Lists.write(role ? "members" : "powers", source, format, width(), out);
+    return rows == 0 ? Exit.NO : Exit.YES;
+  }
+
+  /** What is held on a container and on all that is in it. */
+  private int inside(Access access, Lookup.Found found) throws BadInput, IOException {
+    if (access.tree().kind(found.id()).isObject()) {
+      throw new BadInput(
+          object + " is a " + access.tree().kind(found.id()).text() + ", with nothing inside");
+    }
+    Holders holders = new Holders(access, clock);
+    List<Holding> rows = new ArrayList<>();
+    for (int node = found.id(); node < access.tree().size(); node++) {
+      if (node == found.id() || access.tree().isInside(node, found.id())) {
+        rows.addAll(holders.of(node));
+      }
+    }
+    if (format == Format.TEXT) {
+      Tracer tracer = new Tracer(access, clock);
+      out.print(
+          new HoldingText(access, tracer, width(), clock.instant()).inside(found.id(), rows));
+    } else {
+      HoldingRows contract = new HoldingRows(access, clock.instant());
+      try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {
+        for (Holding row : rows) {
+          writer.row(contract.row(row));
+        }
+      }
+    }
+    return rows.isEmpty() ? Exit.NO : Exit.YES;
   }
 
   private static List<String> fields(HoldingRows contract, List<AnyWay.Way> ways) {

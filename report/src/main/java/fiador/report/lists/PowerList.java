@@ -58,12 +58,12 @@ final class PowerList implements Listing {
 
   private void each(int id, int from, int founder, Sink sink) throws IOException {
     for (Power power : Power.values()) {
-      if (source.people().has(from, power)) {
+      if (source.people().has(from, power) && selection.includesPower(power)) {
         Row row = row(id, from, power.text());
         sink.row(end(row.put("first", id == founder && power == Power.SUPERUSER), id));
       }
     }
-    if (source.access().tree().kind(0) != NodeKind.SERVER) {
+    if (source.access().tree().kind(0) != NodeKind.SERVER || !selection.includesPower(null)) {
       return;
     }
     Grants grants = source.access().grants();

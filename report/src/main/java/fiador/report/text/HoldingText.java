@@ -18,6 +18,7 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * Lists of holdings for people: rights of one kind on one object in one line, with the way there.
@@ -237,6 +238,27 @@ public final class HoldingText {
       label = " ".repeat(6);
     }
     return text.toString();
+  }
+
+  /** What is held on a container and all that is in it, summed up by user. */
+  public String inside(int node, List<Holding> rows) {
+    Map<Integer, List<Holding>> byUser = new TreeMap<>();
+    rows.forEach(row -> byUser.computeIfAbsent(row.user(), fresh -> new ArrayList<>()).add(row));
+    int users = byUser.size();
+    String who = users == 0 ? "nobody holds" : users == 1 ? "1 user holds" : users + " users hold";
+    String what = (users == 0 ? " anything on " : " something on ") + shown.node(node);
+    Columns table = new Columns(width);
+    HoldingSums sums = new HoldingSums(access, shown);
+    byUser.forEach(
+        (user, held) -> {
+          String name = who(user);
+          for (String[] line : sums.lines(held)) {
+            table.line(name, line[0], line[1], line[2], line[3]);
+            name = "";
+          }
+        });
+    return headline(who + what + " or what is in it") + "\n" + (users == 0 ? "" : "\n")
+        + table.text();
   }
 
   private String who(int user) {
