@@ -1,5 +1,6 @@
 package fiador.policies;
 
+import fiador.estate.Adjacency;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
@@ -8,7 +9,7 @@ import fiador.grants.ColumnSets;
 import fiador.grants.Lineage;
 import fiador.grants.Reads;
 import fiador.grants.Sights;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntLinkedOpenHashSet;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -23,24 +24,34 @@ import java.util.Map;
  * column where the text of a view could be followed. Cost: what lies above the table.
  */
 final class Openings {
+  private static final IntLinkedOpenHashSet NONE = new IntLinkedOpenHashSet();
+
   private final Access access;
   private final Tree tree;
   private final Reads reads;
   private final Seeing seeing;
 
   /** What reads a node, by the node. */
-  private final Map<Integer, IntArrayList> readers = new HashMap<>();
+  private final Map<Integer, IntLinkedOpenHashSet> readers = new HashMap<>();
 
   Openings(Access access, Seeing seeing) {
     this.access = access;
     this.tree = access.tree();
     this.reads = access.reads();
     this.seeing = seeing;
+    read(reads.byView(), reads.under());
+    // a catalog may leave out what the text of a view shows
+    read(reads.lineage().byView(), reads.lineage().under());
+  }
+
+  private void read(Adjacency byView, int[] under) {
     // without an array for each node, of which there may be millions
-    for (int reader = 0; reader < tree.size() && reads.under().length > 0; reader++) {
-      for (int at = reads.byView().from(reader); at < reads.byView().to(reader); at++) {
-        int under = reads.under()[reads.byView().row(at)];
-        readers.computeIfAbsent(under, none -> new IntArrayList()).add(reader);
+    for (int reader = 0; reader < tree.size() && under.length > 0; reader++) {
+      for (int at = byView.from(reader); at < byView.to(reader); at++) {
+        int below = under[byView.row(at)];
+        if (below != Lineage.NOTHING) {
+          readers.computeIfAbsent(below, none -> new IntLinkedOpenHashSet()).add(reader);
+        }
       }
     }
   }
@@ -95,7 +106,7 @@ final class Openings {
     int table = from.get(0).node();
     while (!open.isEmpty()) {
       Opening under = open.poll();
-      for (int reader : readers.getOrDefault(under.node(), new IntArrayList())) {
+      for (int reader : readers.getOrDefault(under.node(), NONE)) {
         if (reader == table || !passing.goesOn(reader, under)) {
           continue;
         }

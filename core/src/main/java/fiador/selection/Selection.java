@@ -1,9 +1,8 @@
 package fiador.selection;
 
-import fiador.estate.Power;
-
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;

@@ -147,13 +147,22 @@ final class AnyWayConformance {
           if (seen.get(user).stream().anyMatch(values::contains)) {
             compared++;
             if (!getting.contains(user)) {
-              missed.add(user + " sees " + table.name() + "." + table.columns().get(column));
+              Set<String> both = new TreeSet<>(seen.get(user));
+              both.retainAll(values);
+              missed.add(
+                  user
+                      + " sees "
+                      + both
+                      + " of "
+                      + table.name()
+                      + "."
+                      + table.columns().get(column));
             }
           }
         }
       }
     }
-    assertThat(missed).isEmpty();
+    assertThat(missed).as(String.valueOf(seen)).isEmpty();
     return compared;
   }
 

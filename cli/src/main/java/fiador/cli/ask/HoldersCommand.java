@@ -1,10 +1,5 @@
 package fiador.cli.ask;
 
-import fiador.selection.Selection;
-
-import fiador.report.lists.Lists;
-import fiador.report.lists.Source;
-
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -16,6 +11,8 @@ import fiador.grants.Lookup;
 import fiador.policies.AnyWay;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
+import fiador.report.lists.Lists;
+import fiador.report.lists.Source;
 import fiador.report.rows.Format;
 import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
@@ -23,6 +20,7 @@ import fiador.report.shown.Shown;
 import fiador.report.text.AnyWayText;
 import fiador.report.text.HoldingText;
 import fiador.report.text.HoldingWays;
+import fiador.selection.Selection;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -159,8 +157,7 @@ public final class HoldersCommand extends Asking {
     }
     if (format == Format.TEXT) {
       Tracer tracer = new Tracer(access, clock);
-      out.print(
-          new HoldingText(access, tracer, width(), clock.instant()).inside(found.id(), rows));
+      out.print(new HoldingText(access, tracer, width(), clock.instant()).inside(found.id(), rows));
     } else {
       HoldingRows contract = new HoldingRows(access, clock.instant());
       try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {

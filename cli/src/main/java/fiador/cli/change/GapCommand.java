@@ -22,8 +22,10 @@ import fiador.report.text.Headline;
 import fiador.servers.kind.Dialect;
 import fiador.servers.kind.Server;
 import fiador.work.charters.Charters;
+import fiador.work.charters.Ledgers;
 import fiador.work.charters.Scripts;
 import fiador.work.charters.Surveys;
+import fiador.work.settling.Approved;
 import fiador.work.settling.Task;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -38,6 +40,7 @@ public final class GapCommand extends Change {
 
   String from;
   Path script;
+  Path save;
   Path undoScript;
   boolean statements;
   Format format = Format.TEXT;
@@ -63,6 +66,13 @@ public final class GapCommand extends Change {
         Path.class,
         value -> undoScript = value,
         "Writes the statements that take them back.");
+    options.option(
+        "--save",
+        "FILE",
+        Path.class,
+        value -> save = value,
+        "Writes it down to be approved: statements, effects, digest. fiador settle --saved carries out",
+        "exactly that.");
     options.flag(
         "--statements",
         given -> statements = given,
@@ -88,7 +98,8 @@ public final class GapCommand extends Change {
       "Examples:",
       "  fiador gap                            the newest survey against the charter here",
       "  fiador gap --from waterworks          survey that server afresh",
-      "  fiador gap --script change.sql --undo-script back.sql"
+      "  fiador gap --script change.sql --undo-script back.sql",
+      "  fiador gap --save change.json         to be approved, then fiador settle --saved"
     };
   }
 
@@ -99,13 +110,17 @@ public final class GapCommand extends Change {
         Charters.server(charter, server == null && isServer(charter) ? from : server);
     Server kind = Surveys.kind(entry);
     Access before = before(charter, entry);
-    Gap gap = new Task(folder, charter, entry, drop, clock).gap(before);
+    Task task = new Task(folder, charter, entry, drop, clock);
+    Gap gap = task.gap(before);
     List<Step> steps = gap.plan().steps();
     if (script != null) {
       Scripts.write(script, before, steps);
     }
     if (undoScript != null) {
       Scripts.write(undoScript, before, inverse(steps));
+    }
+    if (save != null) {
+      save(task, gap);
     }
     if (format == Format.TEXT) {
       print(gap, entry, kind);
@@ -124,6 +139,12 @@ public final class GapCommand extends Change {
     }
     sayNotes(gap);
     return gap.plan().isEmpty() ? Exit.YES : Exit.NO;
+  }
+
+  private void save(Task task, Gap gap) throws Refusal, IOException {
+    Approved written = new Approved(Approved.saved(task, gap, Ledgers.runner()), "");
+    written.gap().write(save);
+    say("saved to " + save + ": gap " + written.shortDigest());
   }
 
   private boolean isServer(Charter charter) {

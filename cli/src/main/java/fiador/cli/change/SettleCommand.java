@@ -7,6 +7,7 @@ import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.Terminal;
 import fiador.files.charter.Charter;
+import fiador.files.journal.SavedGap;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
@@ -15,6 +16,7 @@ import fiador.report.text.StepSummary;
 import fiador.servers.live.SettleRun;
 import fiador.work.charters.Charters;
 import fiador.work.secrets.NewSecrets;
+import fiador.work.settling.Approved;
 import fiador.work.settling.Followed;
 import fiador.work.settling.Listener;
 import fiador.work.settling.SecretSource;
@@ -24,6 +26,7 @@ import fiador.work.settling.Stop;
 import fiador.work.settling.Task;
 import java.io.Console;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
 
 public final class SettleCommand extends Change {
@@ -32,6 +35,8 @@ public final class SettleCommand extends Change {
   boolean undo;
   boolean anew;
   boolean skipGone;
+  Path saved;
+  String approvedBy;
 
   @Override
   public void options(Options options) {
@@ -46,6 +51,18 @@ public final class SettleCommand extends Change {
         "--skip-gone",
         given -> skipGone = given,
         "With --resume or --undo: leaves out what is about things that somebody dropped since.");
+    options.option(
+        "--saved",
+        "FILE",
+        Path.class,
+        value -> saved = value,
+        "Settles exactly what fiador gap --save wrote there, or nothing if charter or server have",
+        "changed since.");
+    options.option(
+        "--approved-by",
+        "NAME",
+        value -> approvedBy = value,
+        "With --saved: who approved it; the ledger keeps that.");
     options.flag(
         "--anew",
         given -> anew = given,
@@ -78,6 +95,7 @@ public final class SettleCommand extends Change {
       "  fiador gap                  first look at what it would do, to people too",
       "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
       "  fiador settle waterworks",
+      "  fiador settle --saved change.json --approved-by lia.prado",
       "  fiador settle --undo        back to what it was before the last settle"
     };
   }
@@ -87,11 +105,20 @@ public final class SettleCommand extends Change {
     if (skipGone && !resume && !undo) {
       throw new BadInput("--skip-gone goes with --resume or --undo");
     }
+    if (saved == null != (approvedBy == null)) {
+      throw new BadInput("--saved FILE and --approved-by NAME go together");
+    } else if (saved != null && (resume || undo)) {
+      throw new BadInput("--saved is for a new settle, not for --resume or --undo");
+    }
+    Approved approved = saved == null ? null : new Approved(SavedGap.read(saved), approvedBy);
     Charter charter = Charters.read(folder);
     Task task = new Task(folder, charter, Charters.server(charter, server), drop, clock);
     Listener listener = new Told(this, task.kind());
     if (dryRun && !resume && !undo) {
       Gap gap = Settlement.planned(task, listener);
+      if (approved != null) {
+        approved.check(task, gap);
+      }
       int code = shown(task, gap.plan().steps());
       sayNotes(gap);
       return code;
@@ -104,7 +131,7 @@ public final class SettleCommand extends Change {
               task,
               settlement.follow(
                   resume ? Settlement.Way.RESUME : Settlement.Way.UNDO, skipGone, dryRun))
-          : settled(task, settlement.settle(anew));
+          : settled(task, settlement.settle(anew, approved));
     }
   }
 

@@ -257,7 +257,9 @@ public final class HoldingText {
             name = "";
           }
         });
-    return headline(who + what + " or what is in it") + "\n" + (users == 0 ? "" : "\n")
+    return headline(who + what + " or what is in it")
+        + "\n"
+        + (users == 0 ? "" : "\n")
         + table.text();
   }
 

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Set;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.Function;
+import net.sf.jsqlparser.expression.MySQLGroupConcat;
 import net.sf.jsqlparser.schema.Column;
 import net.sf.jsqlparser.schema.Table;
 import net.sf.jsqlparser.util.TablesNamesFinder;
@@ -37,7 +38,28 @@ record ViewText(Map<Name, Set<String>> tables, List<Name> functions) {
     } catch (JSQLParserException | RuntimeException | StackOverflowError unknown) {
       throw new NotUnderstood(unknown);
     }
-    return finder.found();
+    return finder.found().with(text.pairs());
+  }
+
+  /**
+   * With what the parser passed over: a schema and a name in it, wherever they stand in the text. A
+   * name that is none of a table or function means nothing to whoever looks it up.
+   */
+  private ViewText with(List<QuotedNames.Pair> pairs) {
+    Map<Name, Set<String>> all = new LinkedHashMap<>(tables);
+    Set<Name> called = new LinkedHashSet<>(functions);
+    Set<String> columns = new LinkedHashSet<>();
+    pairs.forEach(pair -> columns.add(pair.second()));
+    for (QuotedNames.Pair pair : pairs) {
+      Name name = new Name(pair.first(), pair.second());
+      if (pair.called()) {
+        called.add(name);
+      } else {
+        // which of the columns are its own, whoever looks it up knows
+        all.putIfAbsent(name, columns);
+      }
+    }
+    return new ViewText(all, List.copyOf(called));
   }
 
   private static final class Finder extends TablesNamesFinder<Void> {
@@ -69,6 +91,16 @@ record ViewText(Map<Name, Set<String>> tables, List<Name> functions) {
     @Override
     public <S> Void visit(Column column, S context) {
       columns.add(column);
+      return null;
+    }
+
+    /** The one list of expressions that the parser's own visitor passes over. */
+    @Override
+    public <S> Void visit(MySQLGroupConcat joined, S context) {
+      joined.getExpressionList().accept(this, context);
+      if (joined.getOrderByElements() != null) {
+        joined.getOrderByElements().forEach(each -> each.getExpression().accept(this, context));
+      }
       return null;
     }
 

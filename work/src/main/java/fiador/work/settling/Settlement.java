@@ -74,18 +74,30 @@ public final class Settlement implements AutoCloseable {
    * @throws Refusal when the charter or the server does not allow it; then nothing was changed
    */
   public Settled settle(boolean anew) throws Refusal, IOException {
+    return settle(anew, null);
+  }
+
+  /**
+   * As the other, of an approved gap alone.
+   *
+   * @param approved what has to be carried out exactly; null for whatever the gap is now
+   */
+  public Settled settle(boolean anew, @Nullable Approved approved) throws Refusal, IOException {
     Access before = survey(task, listener);
     if (!anew && isHalfWay(before)) {
       return Settled.of(Settled.State.UNFINISHED, null);
     }
     Gap gap = task.gap(before);
+    if (approved != null) {
+      approved.check(task, gap);
+    }
     List<Step> steps = gap.plan().steps();
     if (steps.isEmpty()) {
       surveyed(before);
       return Settled.of(Settled.State.AS_WANTED, gap);
     }
     prepare(gap.before(), before, steps);
-    Stop stop = carryOut(before, steps, "settle", true);
+    Stop stop = carryOut(before, steps, approved == null ? "settle" : approved.inWords(), true);
     if (stop != null) {
       return new Settled(Settled.State.STOPPED, gap, List.of(), stop);
     }
