@@ -4,11 +4,10 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /**
  * What two users or roles hold, beside each other: where things have columns, column by column.
@@ -32,7 +31,8 @@ public final class SideBySide {
   /** How somebody holds a thing. */
   public record How(State state, boolean grantable) {}
 
-  private record Key(Privilege privilege, int node) {}
+  private static final Comparator<Holding> BY_THING =
+      Comparator.comparingInt(Holding::node).thenComparing(Holding::privilege);
 
   /** Whom a holding is of, with what the other holds there. */
   private record Pair(How first, How second) {}
@@ -43,31 +43,46 @@ public final class SideBySide {
     this.tree = tree;
   }
 
-  /** The lines, by thing and privilege, in the order in which the first holds them. */
+  /** The lines, by thing and privilege. */
   public static List<Line> of(Tree tree, List<Holding> first, List<Holding> second) {
-    Map<Key, List<Holding>> one = grouped(first);
-    Map<Key, List<Holding>> other = grouped(second);
-    Set<Key> keys = new LinkedHashSet<>(one.keySet());
-    keys.addAll(other.keySet());
+    // they come in this order already, and then sorting looks at each but once
+    List<Holding> one = new ArrayList<>(first);
+    List<Holding> other = new ArrayList<>(second);
+    one.sort(BY_THING);
+    other.sort(BY_THING);
     SideBySide beside = new SideBySide(tree);
-    List<Line> lines = new ArrayList<>();
-    for (Key key : keys) {
-      beside.compare(
-          key, one.getOrDefault(key, List.of()), other.getOrDefault(key, List.of()), lines);
+    List<Line> lines = new ArrayList<>(Math.max(one.size(), other.size()));
+    int i = 0;
+    int j = 0;
+    while (i < one.size() || j < other.size()) {
+      Holding next = next(one, i, other, j);
+      int iEnd = end(one, i, next);
+      int jEnd = end(other, j, next);
+      beside.compare(next, one.subList(i, iEnd), other.subList(j, jEnd), lines);
+      i = iEnd;
+      j = jEnd;
     }
     return lines;
   }
 
-  private static Map<Key, List<Holding>> grouped(List<Holding> rows) {
-    Map<Key, List<Holding>> groups = new LinkedHashMap<>();
-    for (Holding row : rows) {
-      Key key = new Key(row.privilege(), row.node());
-      groups.computeIfAbsent(key, fresh -> new ArrayList<>()).add(row);
+  private static Holding next(List<Holding> one, int i, List<Holding> other, int j) {
+    if (i == one.size() || j == other.size()) {
+      return i == one.size() ? other.get(j) : one.get(i);
     }
-    return groups;
+    boolean first = BY_THING.compare(one.get(i), other.get(j)) <= 0;
+    return first ? one.get(i) : other.get(j);
   }
 
-  private void compare(Key key, List<Holding> one, List<Holding> other, List<Line> lines) {
+  /** Behind the rows about the same. */
+  private static int end(List<Holding> rows, int from, Holding about) {
+    int end = from;
+    while (end < rows.size() && BY_THING.compare(rows.get(end), about) == 0) {
+      end++;
+    }
+    return end;
+  }
+
+  private void compare(Holding key, List<Holding> one, List<Holding> other, List<Line> lines) {
     boolean whole =
         one.stream().allMatch(row -> row.columns() == null)
             && other.stream().allMatch(row -> row.columns() == null);

@@ -158,6 +158,21 @@ public final class Selection {
     return to != null || roles != null;
   }
 
+  /** Those who may have been given something, where they are narrowed down; else null. */
+  public @Nullable BitSet grantees() {
+    if (to == null || underRoles == null) {
+      return to == null ? underRoles : to;
+    }
+    BitSet both = (BitSet) to.clone();
+    both.and(underRoles);
+    return both;
+  }
+
+  /** The things that are meant, where they are narrowed down by name; else null. */
+  public @Nullable BitSet things() {
+    return nodes;
+  }
+
   /** Whether those who gave something are narrowed down. */
   public boolean namesGivers() {
     return by != null;

@@ -1,5 +1,6 @@
 package fiador.report.lists;
 
+import fiador.estate.Adjacency;
 import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
@@ -9,6 +10,7 @@ import fiador.grants.LaterGrant;
 import fiador.grants.Terms;
 import fiador.selection.Selection;
 import java.io.IOException;
+import java.util.BitSet;
 import java.util.List;
 import java.util.stream.IntStream;
 
@@ -61,21 +63,40 @@ final class GrantList implements Listing {
   @Override
   public void rows(Sink sink) throws IOException {
     Grants grants = denials ? source.access().denials() : source.access().grants();
-    for (int row = 0; row < grants.size(); row++) {
-      int node = grants.node(row);
-      if (selection.takes(grants.grantee(row))
-          && selection.gave(grants.grantor(row))
-          && selection.includes(node)
-          && (source.system()
-              || selection.namesThings()
-              || !source.access().tree().isSystem(node))) {
-        now(grants, row, sink);
+    // of five million grants only those are looked at that are anybody's or anything's who is named
+    BitSet grantees = selection.grantees();
+    BitSet things = selection.things();
+    if (grantees != null) {
+      each(grants, grants.byGrantee(), grantees, sink);
+    } else if (things != null) {
+      each(grants, grants.byNode(), things, sink);
+    } else {
+      for (int row = 0; row < grants.size(); row++) {
+        row(grants, row, sink);
       }
     }
     if (!denials) {
       for (LaterGrant later : source.access().later()) {
         later(later, sink);
       }
+    }
+  }
+
+  private void each(Grants grants, Adjacency runs, BitSet ids, Sink sink) throws IOException {
+    for (int id = ids.nextSetBit(0); id >= 0; id = ids.nextSetBit(id + 1)) {
+      for (int at = runs.from(id); at < runs.to(id); at++) {
+        row(grants, runs.row(at), sink);
+      }
+    }
+  }
+
+  private void row(Grants grants, int row, Sink sink) throws IOException {
+    int node = grants.node(row);
+    if (selection.takes(grants.grantee(row))
+        && selection.gave(grants.grantor(row))
+        && selection.includes(node)
+        && (source.system() || selection.namesThings() || !source.access().tree().isSystem(node))) {
+      now(grants, row, sink);
     }
   }
 

@@ -6,6 +6,7 @@ import fiador.selection.Selection;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 
 /**
@@ -75,12 +76,25 @@ final class MemberList implements Listing {
         .put("role", source.principal(role));
   }
 
+  /** Those whose roles are worth following. */
+  private List<Integer> holders(Reach reach) {
+    BitSet named = new BitSet();
+    for (int id = 1; id < source.people().size(); id++) {
+      named.set(id, selection.ofRole(id));
+    }
+    boolean byRole = named.cardinality() < source.people().size() - 1;
+    BitSet members = new BitSet();
+    if (byRole) {
+      named.stream().forEach(role -> reach.below(role).forEach(members::set));
+    } else {
+      members.set(1, source.people().size());
+    }
+    return members.stream().filter(selection::member).boxed().toList();
+  }
+
   private void inherited(Sink sink) throws IOException {
     Reach reach = new Reach(source.access());
-    for (int member = 1; member < source.people().size(); member++) {
-      if (!selection.member(member)) {
-        continue;
-      }
+    for (int member : holders(reach)) {
       IntArrayList held = reach.up(member);
       for (int i = 1; i < held.size(); i++) {
         int role = held.getInt(i);
