@@ -29,7 +29,8 @@ final class PowerList implements Listing {
 
   @Override
   public List<String> fields() {
-    return List.of("holder", "kind", "power", "through", "first", "grantable", "cannot_log_in");
+    return List.of(
+        "holder", "kind", "power", "through", "first_superuser", "grantable", "cannot_log_in");
   }
 
   @Override
@@ -60,7 +61,7 @@ final class PowerList implements Listing {
     for (Power power : Power.values()) {
       if (source.people().has(from, power) && selection.includesPower(power)) {
         Row row = row(id, from, power.text());
-        sink.row(end(row.put("first", id == founder && power == Power.SUPERUSER), id));
+        sink.row(end(row.put("first_superuser", id == founder && power == Power.SUPERUSER), id));
       }
     }
     if (source.access().tree().kind(0) != NodeKind.SERVER || !selection.includesPower(null)) {

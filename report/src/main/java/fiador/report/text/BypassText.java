@@ -27,7 +27,7 @@ public final class BypassText {
   /** Parameters as for {@link HoldingText}. */
   public BypassText(Access access, int width, Instant now) {
     this.access = access;
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.width = width;
     this.now = now;
   }

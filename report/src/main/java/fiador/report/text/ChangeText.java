@@ -44,7 +44,7 @@ public final class ChangeText {
     this.gap = gap;
     this.after = gap.outcome().after();
     this.tree = gap.before().tree();
-    this.shown = new Shown(after, true);
+    this.shown = Shown.brief(after);
     this.width = width;
   }
 

@@ -26,7 +26,7 @@ public final class ClimbText {
 
   /** Parameters as for {@link HoldingText}. */
   public ClimbText(Access access, int width, Instant now) {
-    this.shown = new Shown(access, true);
+    this.shown = Shown.brief(access);
     this.plain = new Shown(access, false);
     this.width = width;
     this.now = now;

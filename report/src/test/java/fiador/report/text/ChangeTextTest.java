@@ -52,7 +52,7 @@ class ChangeTextTest {
     }
     assertThat(text(estate(14, 5), steps.toArray(Step[]::new)))
         .contains("14 members of analyst")
-        .contains("gain select on 5 tables in d.s");
+        .contains("gain select on 5 tables in s");
   }
 
   @Test
@@ -62,7 +62,7 @@ class ChangeTextTest {
             estate(2, 1),
             grant("t0", PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT)),
             grant("t0", Privilege.UPDATE.bit(), "b"));
-    assertThat(said).contains("select, insert on table d.s.t0").contains("(b)");
+    assertThat(said).contains("select, insert on table s.t0").contains("(b)");
   }
 
   @Test
@@ -72,7 +72,7 @@ class ChangeTextTest {
         text(
             tiny,
             new Revoke(Privilege.SELECT.bit(), table("t0"), List.of(), "analyst", false, null));
-    assertThat(said).contains("u0").contains("loses select on table d.s.t0");
+    assertThat(said).contains("u0").contains("loses select on table s.t0");
   }
 
   @Test
@@ -80,7 +80,7 @@ class ChangeTextTest {
     TinyEstate tiny = estate(1, 1).grant("analyst", "select", "d.s.t0");
     Membership request = Membership.of(false, false, true);
     String said = text(tiny, new GiveRole("analyst", "u0", request, Membership.PLAIN, true));
-    assertThat(said).contains("select on table d.s.t0: live before, on-request after");
+    assertThat(said).contains("select on table s.t0: live before, on-request after");
   }
 
   @Test
