@@ -79,16 +79,7 @@ public final class HoldingRows {
   public Map<String, Object> row(Holding holding) {
     Map<String, Object> row = new LinkedHashMap<>();
     row.put("user", access.principals().name(holding.user()));
-    row.put("privilege", holding.privilege().text());
-    row.put("kind", access.tree().kind(holding.node()).contractName());
-    row.put("object", access.tree().path(holding.node()));
-    if (holding.columns() != null) {
-      row.put(
-          "columns",
-          holding.columns().stream()
-              .mapToObj(column -> access.tree().column(holding.node(), column))
-              .collect(Collectors.toList()));
-    }
+    thing(access, holding.privilege(), holding.node(), holding.columns(), row);
     row.put("state", holding.state().text());
     row.put("grantable", holding.grantable());
     if (holding.privilege() == Privilege.SELECT && seeing.decides(holding.node())) {
@@ -100,6 +91,25 @@ public final class HoldingRows {
       row.put("through", ways.apply(holding));
     }
     return row;
+  }
+
+  /**
+   * Adds what is held.
+   *
+   * @param columns ordinals, or null for the whole
+   */
+  public static void thing(
+      Access access, Privilege privilege, int node, BitSet columns, Map<String, Object> row) {
+    row.put("privilege", privilege.text());
+    row.put("kind", access.tree().kind(node).contractName());
+    row.put("object", access.tree().path(node));
+    if (columns != null) {
+      row.put(
+          "columns",
+          columns.stream()
+              .mapToObj(column -> access.tree().column(node, column))
+              .collect(Collectors.toList()));
+    }
   }
 
   /**

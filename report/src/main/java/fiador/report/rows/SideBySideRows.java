@@ -36,16 +36,7 @@ public final class SideBySideRows {
     row.put("user", access.principals().name(first));
     row.put("beside", access.principals().name(second));
     row.put("held_by", line.second() == null ? "user" : line.first() == null ? "beside" : "both");
-    row.put("privilege", line.privilege().text());
-    row.put("kind", access.tree().kind(line.node()).contractName());
-    row.put("object", access.tree().path(line.node()));
-    if (line.columns() != null) {
-      row.put(
-          "columns",
-          line.columns().stream()
-              .mapToObj(column -> access.tree().column(line.node(), column))
-              .toList());
-    }
+    HoldingRows.thing(access, line.privilege(), line.node(), line.columns(), row);
     if (line.first() != null) {
       row.put("state", line.first().state().text());
       row.put("grantable", line.first().grantable());

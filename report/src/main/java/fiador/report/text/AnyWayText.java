@@ -1,6 +1,7 @@
 package fiador.report.text;
 
 import fiador.effects.State;
+import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.policies.AnyWay;
 import fiador.policies.AnyWay.Reader;
@@ -114,10 +115,7 @@ public final class AnyWayText {
     all.or(reader.masked());
     Map<String, Object> row = new LinkedHashMap<>();
     row.put("user", access.principals().name(reader.user()));
-    row.put("privilege", "select");
-    row.put("kind", access.tree().kind(table).contractName());
-    row.put("object", access.tree().path(table));
-    row.put("columns", names(table, all));
+    HoldingRows.thing(access, Privilege.SELECT, table, all, row);
     row.put("state", reader.state().text());
     row.put("grantable", false);
     List<String> path = new ArrayList<>();

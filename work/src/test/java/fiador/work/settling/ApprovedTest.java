@@ -9,12 +9,8 @@ import fiador.files.ledger.Ledger;
 import fiador.refusal.BadInput;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Ledgers;
-import fiador.work.charters.Surveys;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.Statement;
-import java.time.Clock;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,41 +19,11 @@ import org.junit.jupiter.api.io.TempDir;
 final class ApprovedTest {
   @TempDir Path folder;
 
+  private SmallEstate estate;
+
   @BeforeEach
   void aTableAndAUser() throws Exception {
-    charter("select");
-    run("create schema s", "create table s.t (a int)", "create user u password 'x'");
-  }
-
-  private void charter(String privileges) throws Exception {
-    Files.writeString(
-        folder.resolve("fiador.yaml"),
-        """
-        fiador: 1
-        servers:
-          it: {kind: hsqldb, url: "jdbc:hsqldb:mem:%s", login: SA, password: ""}
-        roles:
-          reader: {purpose: access, may: ["%s on table s.t"]}
-        users:
-          u: {roles: [reader]}
-        governs: {schemas: [s], roles: [reader], users: [u]}
-        """
-            .formatted(folder.getFileName(), privileges));
-  }
-
-  private void run(String... statements) throws Exception {
-    Task task = task();
-    try (Connection connection = task.kind().connect(Surveys.login(task.entry()), null);
-        Statement statement = connection.createStatement()) {
-      for (String sql : statements) {
-        statement.execute(sql);
-      }
-    }
-  }
-
-  private Task task() throws Exception {
-    Charter charter = Charters.read(folder);
-    return new Task(folder, charter, Charters.server(charter, "it"), false, Clock.systemUTC());
+    estate = new SmallEstate(folder, "");
   }
 
   private static final Listener DEAF =
@@ -82,7 +48,7 @@ final class ApprovedTest {
       };
 
   private Path saved() throws Exception {
-    Task task = task();
+    Task task = estate.task();
     Path file = folder.resolve("change.json");
     Approved.saved(task, Settlement.planned(task, DEAF), "ines").write(file);
     return file;
@@ -91,7 +57,7 @@ final class ApprovedTest {
   private Settled settle(Path file) throws Exception {
     Approved approved = new Approved(SavedGap.read(file), "lia");
     try (Settlement settlement =
-        new Settlement(task(), (before, steps) -> user -> "x".toCharArray(), DEAF)) {
+        new Settlement(estate.task(), (before, steps) -> user -> "x".toCharArray(), DEAF)) {
       return settlement.settle(false, approved);
     }
   }
@@ -115,22 +81,22 @@ final class ApprovedTest {
   @Test
   void aCharterThatChangedSinceIsRefused() throws Exception {
     Path file = saved();
-    charter("select, insert");
+    estate.charter("select, insert");
     assertThatThrownBy(() -> settle(file))
         .isInstanceOf(BadInput.class)
         .hasMessageContaining("nothing was run")
         .hasMessageContaining("INSERT");
-    assertThat(Settlement.planned(task(), DEAF).plan().steps()).hasSize(3);
+    assertThat(Settlement.planned(estate.task(), DEAF).plan().steps()).hasSize(3);
   }
 
   @Test
   void aServerThatChangedSinceIsRefusedAlsoWhereOnlyPeopleAreOthers() throws Exception {
     Path file = saved();
     // who is not governed gains by the same statements
-    run("create role reader", "create user v password 'x'", "grant reader to v");
+    estate.run("create role reader", "create user v password 'x'", "grant reader to v");
     assertThatThrownBy(() -> settle(file)).hasMessageContaining("has changed since");
     Path again = saved();
-    run("create user w password 'x'", "grant reader to w");
+    estate.run("create user w password 'x'", "grant reader to w");
     assertThatThrownBy(() -> settle(again))
         .hasMessageContaining("effects on people")
         .hasMessageContaining("W: select on S.T");

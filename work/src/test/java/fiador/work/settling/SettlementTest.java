@@ -5,15 +5,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.Step;
-import fiador.files.charter.Charter;
 import fiador.files.journal.Journal;
-import fiador.work.charters.Charters;
 import fiador.work.charters.Surveys;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.Statement;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -61,46 +56,15 @@ final class SettlementTest {
         }
       };
 
+  private SmallEstate estate;
+
   @BeforeEach
   void aTableAndAUser() throws Exception {
-    charter();
-    run("create schema s", "create table s.t (a int)", "create user u password 'x'");
-  }
-
-  private void charter() throws Exception {
-    Files.writeString(
-        folder.resolve("fiador.yaml"),
-        """
-        fiador: 1
-        servers:
-          it: {kind: hsqldb, url: "jdbc:hsqldb:mem:%s", login: SA, password: ""}
-        roles:
-          reader: {purpose: access, may: [select on table s.t]}
-        users:
-          u: {roles: [reader]}
-        governs: {schemas: [s], roles: [reader], users: [u]}
-        ledger: none
-        """
-            .formatted(folder.getFileName()));
-  }
-
-  private void run(String... statements) throws Exception {
-    Task task = task();
-    try (Connection connection = task.kind().connect(Surveys.login(task.entry()), null);
-        Statement statement = connection.createStatement()) {
-      for (String sql : statements) {
-        statement.execute(sql);
-      }
-    }
-  }
-
-  private Task task() throws Exception {
-    Charter charter = Charters.read(folder);
-    return new Task(folder, charter, Charters.server(charter, "it"), false, Clock.systemUTC());
+    estate = new SmallEstate(folder, "ledger: none");
   }
 
   private Settlement settlement() throws Exception {
-    return new Settlement(task(), (before, steps) -> user -> "x".toCharArray(), listener);
+    return new Settlement(estate.task(), (before, steps) -> user -> "x".toCharArray(), listener);
   }
 
   private Settled settle() throws Exception {
@@ -116,11 +80,11 @@ final class SettlementTest {
   }
 
   private void killedAfterTheFirstStep() throws Exception {
-    List<Step> steps = Settlement.planned(task(), listener).plan().steps();
-    Task task = task();
+    List<Step> steps = Settlement.planned(estate.task(), listener).plan().steps();
+    Task task = estate.task();
     String identity = task.kind().identity(Surveys.login(task.entry()));
     Journal.begin(task.journal(), "it", identity, task.clock().instant(), steps).close();
-    run("create role reader");
+    estate.run("create role reader");
   }
 
   @Test
@@ -142,7 +106,7 @@ final class SettlementTest {
 
   @Test
   void whatIsPlannedChangesNothing() throws Exception {
-    assertThat(Settlement.planned(task(), listener).plan().steps()).hasSize(3);
+    assertThat(Settlement.planned(estate.task(), listener).plan().steps()).hasSize(3);
     assertThat(settle().steps()).hasSize(3);
   }
 
@@ -155,7 +119,7 @@ final class SettlementTest {
     Followed undone = follow(Settlement.Way.UNDO, false, false);
     assertThat(undone.state()).isEqualTo(Followed.State.DONE);
     assertThat(undone.complete()).isTrue();
-    assertThat(Settlement.planned(task(), listener).plan().steps()).hasSize(3);
+    assertThat(Settlement.planned(estate.task(), listener).plan().steps()).hasSize(3);
     assertThat(follow(Settlement.Way.RESUME, false, false).state())
         .isEqualTo(Followed.State.NOTHING_LEFT);
   }
@@ -172,7 +136,7 @@ final class SettlementTest {
   @Test
   void whatWasDroppedSinceIsSaidAndLeftOutWhenAskedTo() throws Exception {
     killedAfterTheFirstStep();
-    run("drop table s.t");
+    estate.run("drop table s.t");
     assertThat(follow(Settlement.Way.RESUME, false, false).state()).isEqualTo(Followed.State.GONE);
     assertThat(heard).hasSize(1).first().asString().contains("there is no table S.T any more");
     Followed rest = follow(Settlement.Way.RESUME, true, false);
@@ -192,18 +156,18 @@ final class SettlementTest {
         (before, steps) -> {
           throw new fiador.refusal.BadInput("no secret");
         };
-    try (Settlement settlement = new Settlement(task(), none, listener)) {
+    try (Settlement settlement = new Settlement(estate.task(), none, listener)) {
       assertThatThrownBy(() -> settlement.settle(false)).hasMessage("no secret");
     }
     assertThat(heard).isEmpty();
-    assertThat(task().journal()).doesNotExist();
+    assertThat(estate.task().journal()).doesNotExist();
   }
 
   @Test
   void demandsThatCannotBeMetChangeNothing() throws Exception {
     Files.writeString(
         folder.resolve("fiador.yaml"),
-        Files.readString(folder.resolve("fiador.yaml")).replace("s.t]", "s.none]"));
+        Files.readString(folder.resolve("fiador.yaml")).replace("s.t\"]", "s.none\"]"));
     try (Settlement settlement = settlement()) {
       assertThatThrownBy(() -> settlement.settle(false))
           .isInstanceOfSatisfying(
