@@ -121,4 +121,19 @@ final class QuestionsTest {
         .containsPattern("(?s)beside what is so now.*\\+ +open-to-everybody +laboratory.samples");
     assertThat(ask("holders", "invoices", "--suppose", "nonsense").err).contains("cannot suppose");
   }
+
+  @Test
+  void whatTheServerSaidIsTraced() {
+    Program refused =
+        ask("trace", "ines.duarte", "--error", "ERROR: permission denied for table invoices");
+    assertThat(refused.code).isEqualTo(1);
+    assertThat(refused.out)
+        .startsWith("the server means table billing.invoices\n\nno: ines.duarte may not SELECT")
+        .containsPattern("missing too +INSERT, UPDATE, DELETE");
+    Program other = ask("trace", "ines.duarte", "--error", "permission denied for schema metering");
+    assertThat(other.out).containsPattern("allowed +USAGE");
+    assertThat(ask("trace", "ines.duarte", "--error", "syntax error").err)
+        .contains("none of what the known servers say");
+    assertThat(ask("trace", "ines.duarte", "select").err).contains("or give --error TEXT");
+  }
 }

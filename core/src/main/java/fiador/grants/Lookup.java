@@ -318,7 +318,7 @@ public final class Lookup {
             .mapToObj(n -> tree.kind(n).text() + " " + typed(tree.path(n)))
             .toList();
     return Found.not(
-        path + " may mean any of " + String.join(", ", paths) + "; write the schema too");
+        path + " may mean any of " + String.join(", ", paths) + "; write the whole path");
   }
 
   private Found missing(String path, List<Part> parts) {

@@ -14,16 +14,22 @@ import fiador.refusal.Refusal;
 import fiador.report.exchange.TraceDocument;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
+import fiador.report.text.RefusedTrace;
 import fiador.report.text.TraceText;
+import fiador.sqltext.refused.RefusedText;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 public final class TraceCommand extends Asking {
   String user;
   String privilege;
   String object;
+  String error;
   int paths = 5;
 
   @Override
@@ -31,11 +37,16 @@ public final class TraceCommand extends Asking {
     super.options(options);
     suppositions(options);
     options.parameter("USER", value -> user = value, "A user, or a role.");
-    options.parameter("PRIVILEGE", value -> privilege = value, "Such as select or usage.");
-    options.parameter(
+    options.optional("PRIVILEGE", value -> privilege = value, "Such as select or usage.");
+    options.optional(
         "OBJECT[.COLUMN]",
         value -> object = value,
         "A table, view, sequence, routine, schema or database; or a column.");
+    options.option(
+        "--error",
+        "TEXT",
+        value -> error = value,
+        "What the server said when it refused something, instead of privilege and object.");
     options.option(
         "--paths",
         "N",
@@ -60,12 +71,18 @@ public final class TraceCommand extends Asking {
       "Examples:",
       "  fiador trace ines.duarte select billing.invoices",
       "  fiador trace ines.duarte select billing.customers.iban",
-      "  fiador trace telemetry usage metering"
+      "  fiador trace telemetry usage metering",
+      "  fiador trace ines.duarte --error 'permission denied for table invoices'"
     };
   }
 
   @Override
   public int run() throws Refusal, IOException {
+    if (error != null) {
+      return refused();
+    } else if (privilege == null || object == null) {
+      throw new BadInput("name a privilege and what it is on, or give --error TEXT");
+    }
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
       throw new BadInput(
@@ -109,5 +126,50 @@ public final class TraceCommand extends Asking {
       }
     }
     return trace.works() ? Exit.YES : Exit.NO;
+  }
+
+  /** Why the server refused something, from what it said. */
+  private int refused() throws Refusal, IOException {
+    if (privilege != null) {
+      throw new BadInput("--error says itself what it is about; leave out privilege and object");
+    }
+    RefusedText meant =
+        RefusedText.read(error)
+            .orElseThrow(
+                () ->
+                    new BadInput(
+                        "this is none of what the known servers say when somebody may not do"
+                            + " something; name the privilege and the object"));
+    Access access = access();
+    int who = principal(access, user);
+    String name = meant.column() == null ? meant.name() : meant.name() + "." + meant.column();
+    Lookup.Found found = thing(access, name, 0, meant.column() != null);
+    if (!found.ok()) {
+      throw new BadInput("what the server names is not in the survey: " + found.problem());
+    }
+    long possible = access.rules().privilegesOn(access.tree().kind(found.id()));
+    Tracer tracer = new Tracer(access, clock);
+    List<Trace> traces = new ArrayList<>();
+    for (Privilege each : Privilege.values()) {
+      boolean said = meant.privileges().isEmpty() || meant.privileges().contains(each);
+      boolean fits = found.column() < 0 || (access.rules().columnPrivileges() & each.bit()) != 0;
+      if (said && fits && (possible & each.bit()) != 0) {
+        traces.add(tracer.trace(who, each, found.id(), found.column(), Math.max(1, paths)));
+      }
+    }
+    if (format == Format.TEXT) {
+      out.print(new RefusedTrace(access, width(), clock.instant()).text(who, found.id(), traces));
+    } else {
+      List<Map<String, Object>> rows =
+          traces.stream().map(trace -> TraceDocument.of(access, trace, clock.instant())).toList();
+      Set<String> fields = new LinkedHashSet<>();
+      rows.forEach(row -> fields.addAll(row.keySet()));
+      try (RowWriter writer = RowWriter.to(out, format, List.copyOf(fields))) {
+        for (Map<String, Object> row : rows) {
+          writer.row(row);
+        }
+      }
+    }
+    return traces.stream().allMatch(Trace::works) ? Exit.YES : Exit.NO;
   }
 }
