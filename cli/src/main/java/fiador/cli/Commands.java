@@ -73,8 +73,10 @@ public final class Commands {
   static final String PURPOSE =
       "Who can do what on your database servers, through what, and why not.";
 
+  private static final int HELP_WIDTH = 100;
+
   /** Longer lines of running text are hard to read. */
-  private static final int MOST_READABLE = 110;
+  static final int MOST_READABLE = 110;
 
   private Commands() {}
 
@@ -142,7 +144,7 @@ public final class Commands {
         .footer(command.footer());
     CommandLine line = new CommandLine(spec);
     line.setCaseInsensitiveEnumValuesAllowed(true);
-    line.setUsageHelpWidth(Math.min(MOST_READABLE, command.width()));
+    line.setUsageHelpWidth(HELP_WIDTH);
     return line;
   }
 

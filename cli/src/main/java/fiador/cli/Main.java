@@ -105,6 +105,7 @@ public final class Main {
     try {
       line.parseArgs(rest);
       if (line.isUsageHelpRequested()) {
+        line.setUsageHelpWidth(Math.min(Commands.MOST_READABLE, command.width()));
         line.usage(out);
         return Exit.YES;
       }

@@ -58,7 +58,7 @@ class HistoryCommandsTest {
 
   private Program run(String... args) {
     List<String> all = new java.util.ArrayList<>(List.of(args));
-    boolean question = List.of("holders", "holdings", "trace").contains(args[0]);
+    boolean question = List.of("holders", "holdings", "trace", "list").contains(args[0]);
     all.addAll(List.of(question ? "--from" : "--charter", folder.toString()));
     return Program.run(all.toArray(String[]::new));
   }
@@ -85,6 +85,19 @@ class HistoryCommandsTest {
     JsonNode first = JSON.readTree(run("history", "--format", "jsonl").out.lines().toList().get(0));
     assertThat(first.get("by").asText()).startsWith("settle by ");
     assertThat(first.get("change").asText()).isEqualTo("came");
+  }
+
+  @Test
+  void grantsAreListedWithSinceWhen() throws Exception {
+    threeChanges();
+    String[] question = {"list", "grants", "--to", "readers", "--dated", "--format", "jsonl"};
+    JsonNode grant = JSON.readTree(run(question).out);
+    assertThat(grant.get("privilege").asText()).isEqualTo("select");
+    assertThat(grant.get("since").asText()).matches("\\d{4}-.*Z");
+    assertThat(grant.has("or_earlier")).isFalse();
+    assertThat(run("list", "grants", "--to", "readers", "--dated").out)
+        .containsPattern("\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d");
+    assertThat(run("list", "members", "--dated").err).contains("--dated is for list grants");
   }
 
   @Test

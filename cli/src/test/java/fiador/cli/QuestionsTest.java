@@ -49,6 +49,8 @@ final class QuestionsTest {
             .toList();
     assertThat(rows).isNotEmpty().allMatch(row -> row.contains("waterworks.billing."));
     assertThat(rows).noneMatch(row -> row.contains("PUBLIC"));
+    assertThat(ask("list", "users", "--on", "billing").err)
+        .contains("--on does not narrow users; --to does");
     assertThat(ask("list", "grants", "--without", "me").err).contains("--without takes public");
   }
 

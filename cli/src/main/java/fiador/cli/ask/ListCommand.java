@@ -11,12 +11,16 @@ import fiador.report.lists.Lists;
 import fiador.report.lists.Source;
 import fiador.report.rows.Format;
 import fiador.report.shown.Shown;
+import fiador.work.charters.Dating;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 
 public final class ListCommand extends Asking {
   private final Narrowing narrowing = new Narrowing();
   String what;
   boolean system;
+  boolean dated;
 
   @Override
   public void options(Options options) {
@@ -25,6 +29,8 @@ public final class ListCommand extends Asking {
     options.parameter("WHAT", value -> what = value, String.join(", ", Lists.NAMES) + ".");
     narrowing.given(options);
     narrowing.things(options);
+    options.flag(
+        "--dated", given -> dated = given, "Of grants, since when, as far as the ledger knows.");
     options.flag("--system", given -> system = given, "The server's own things as well.");
   }
 
@@ -45,6 +51,7 @@ public final class ListCommand extends Asking {
       "Examples:",
       "  fiador list grants --to billing_read        what that role was given, and by whom",
       "  fiador list grants --on 'billing.*' --without public",
+      "  fiador list grants --to billing_read --dated    and since when",
       "  fiador list members --role leak_analyst     who holds it, directly or through what",
       "  fiador list powers                          who may do what on the whole server"
     };
@@ -61,6 +68,10 @@ public final class ListCommand extends Asking {
               + "; the lists are "
               + String.join(", ", Lists.NAMES));
     }
+    if (dated && !list.equals("grants")) {
+      throw new BadInput("--dated is for list grants");
+    }
+    narrowing.check(list, Lists.narrowedBy(list));
     Access access = access();
     sayUnread(access);
     boolean text = format == Format.TEXT;
@@ -70,7 +81,13 @@ public final class ListCommand extends Asking {
             narrowing.selection(access),
             text ? Shown.brief(access) : new Shown(access, false),
             clock.instant(),
-            system);
+            system,
+            dated ? Dating.of(folder(), access) : null);
     return Lists.write(list, source, format, width(), out) == 0 ? Exit.NO : Exit.YES;
+  }
+
+  /** The charter whose ledger knows. */
+  private Path folder() {
+    return from != null && Files.isDirectory(Path.of(from)) ? Path.of(from) : Path.of("");
   }
 }

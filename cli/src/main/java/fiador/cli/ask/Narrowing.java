@@ -4,6 +4,9 @@ import fiador.cli.shell.Options;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.selection.Selection;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
 
 /** Options that narrow an answer down. */
 final class Narrowing {
@@ -39,6 +42,36 @@ final class Narrowing {
         "--privilege", "NAME", value -> privilege = value, "Only that privilege: select, ...");
     options.option(
         "--without", "public", value -> without = value, "Leaves out what everybody has.");
+  }
+
+  /**
+   * Sees to it that nothing is narrowed by what an answer knows nothing of.
+   *
+   * @param about what is asked for
+   * @param known the options that narrow it, without their dashes
+   */
+  void check(String about, Set<String> known) throws BadInput {
+    Map<String, String> given = new LinkedHashMap<>();
+    given.put("to", to);
+    given.put("by", by);
+    given.put("role", role);
+    given.put("on", on);
+    given.put("schema", schema);
+    given.put("kind", kind);
+    given.put("privilege", privilege);
+    given.put("without", without);
+    for (Map.Entry<String, String> option : given.entrySet()) {
+      if (option.getValue() != null && !known.contains(option.getKey())) {
+        throw new BadInput(
+            "--"
+                + option.getKey()
+                + " does not narrow "
+                + about
+                + (known.isEmpty()
+                    ? ""
+                    : "; --" + String.join(", --", known) + (known.size() == 1 ? " does" : " do")));
+      }
+    }
   }
 
   /** What is left of an estate. */

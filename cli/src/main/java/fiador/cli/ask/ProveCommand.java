@@ -130,6 +130,7 @@ public final class ProveCommand extends Asking {
     out.println(Headline.of(answer, origin, width()));
     out.println();
     out.print(report.text(width()));
+    sayDifference(change -> true);
   }
 
   /** Each seal is a proof of its own: nobody gets through it by what they were given. */

@@ -8,6 +8,8 @@ import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.LaterGrant;
 import fiador.grants.Terms;
+import fiador.history.GrantDates;
+import fiador.history.GrantDates.Since;
 import fiador.selection.Selection;
 import java.io.IOException;
 import java.util.BitSet;
@@ -47,7 +49,9 @@ final class GrantList implements Listing {
         "made_by",
         "inside",
         "pattern",
-        "until");
+        "until",
+        "since",
+        "or_earlier");
   }
 
   @Override
@@ -115,8 +119,27 @@ final class GrantList implements Listing {
                   .put("when", "now")
                   .put("inside", terms.covers() != 0)
                   .put("pattern", pattern(terms))
-                  .put("until", Source.until(terms.until())));
+                  .put("until", Source.until(terms.until()))
+                  .put("since", since(row, privilege))
+                  .put("or_earlier", orEarlier(row, privilege)));
     }
+  }
+
+  private Since dated(int row, String privilege) {
+    boolean dated = source.dates() != null && !denials;
+    Privilege named = dated ? Privilege.named(privilege) : null;
+    return named == null ? null : source.dates().get(GrantDates.key(source.access(), row, named));
+  }
+
+  private String since(int row, String privilege) {
+    Since since = dated(row, privilege);
+    return since == null ? null : Source.time(since.when());
+  }
+
+  /** Whether no older state is known that could tell. */
+  private Boolean orEarlier(int row, String privilege) {
+    Since since = dated(row, privilege);
+    return since == null ? null : since.orEarlier();
   }
 
   private Row start(int grantee, String privilege, int node) {

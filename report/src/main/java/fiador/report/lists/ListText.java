@@ -10,12 +10,18 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * A list as a table for people. Columns in which nothing stands are left out, and those that say
  * the same in every row are said once below.
  */
 final class ListText {
+  /** Points in time, of which people read day and minute. */
+  private static final Pattern TIME =
+      Pattern.compile("(\\d{4}-\\d\\d-\\d\\d)T(\\d\\d:\\d\\d)(:\\d\\d(\\.\\d+)?)?Z");
+
   private final Source source;
   private final Listing listing;
   private final int width;
@@ -106,6 +112,8 @@ final class ListText {
     } else if (value instanceof Boolean so) {
       return so ? "yes" : "no";
     }
-    return value == null ? "" : value.toString();
+    String text = value == null ? "" : value.toString();
+    Matcher time = TIME.matcher(text);
+    return time.matches() ? time.group(1) + " " + time.group(2) : text;
   }
 }

@@ -7,6 +7,8 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
 
 /** The lists there are. */
 public final class Lists {
@@ -37,13 +39,27 @@ public final class Lists {
     return null;
   }
 
+  /** The ways to narrow a list, by the options' names. */
+  public static Set<String> narrowedBy(String name) {
+    return new TreeSet<>(
+        switch (name) {
+          case "users" -> Set.of("to");
+          case "roles" -> Set.of("to", "role");
+          case "members" -> Set.of("to", "by", "role");
+          case "powers" -> Set.of("to", "role", "privilege");
+          case "objects" -> Set.of("to", "on", "schema", "kind");
+          case "policies", "seals" -> Set.of("on", "schema", "kind");
+          default -> Set.of("to", "by", "role", "on", "schema", "kind", "privilege", "without");
+        });
+  }
+
   /** The list of that name. */
   private static Listing named(String name, Source source, boolean forPeople) {
     return switch (name) {
       case "users" -> new PrincipalList(source, PrincipalKind.USER);
       case "roles" -> new PrincipalList(source, PrincipalKind.ROLE);
       case "members" -> new MemberList(source);
-      case "grants" -> new GrantList(source, false, forPeople);
+      case "grants" -> new GrantList(source, false, forPeople && source.dates() == null);
       case "denials" -> new GrantList(source, true, forPeople);
       case "powers" -> new PowerList(source);
       case "objects" -> new ObjectList(source);

@@ -4,12 +4,15 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Terms;
+import fiador.history.GrantDates;
+import fiador.history.GrantDates.Since;
 import fiador.report.shown.Shown;
 import fiador.selection.Selection;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What lists are made from.
@@ -17,8 +20,20 @@ import java.util.List;
  * @param selection what is wanted of it
  * @param shown how names are written: for people or for programs
  * @param system whether the server's own things are wanted too
+ * @param dates since when grants are there, by {@link GrantDates#key}; null where nobody asked
  */
-public record Source(Access access, Selection selection, Shown shown, Instant now, boolean system) {
+public record Source(
+    Access access,
+    Selection selection,
+    Shown shown,
+    Instant now,
+    boolean system,
+    Map<String, Since> dates) {
+  /** Without dates. */
+  public Source(Access access, Selection selection, Shown shown, Instant now, boolean system) {
+    this(access, selection, shown, now, system, null);
+  }
+
   String principal(int id) {
     return id < 0 ? null : shown.principal(id);
   }
