@@ -22,7 +22,8 @@ class MishapsTest {
   void anUnknownCommandOrOption() {
     isBadInput(Program.run("holding"), "there is no command \"holding\"; did you mean holdings");
     isBadInput(Program.run("holdings", "--evryone"), "--evryone", "--help");
-    isBadInput(Program.run("trace", "a"), "Missing required parameter");
+    isBadInput(Program.run("holders"), "Missing required parameter");
+    isBadInput(Program.run("trace", "a"), "name a privilege and what it is on");
   }
 
   @Test

@@ -7,7 +7,10 @@ public enum Palette {
   NONE(List.of("", "", "", "", "")),
   /** The eight that every terminal has; its own settings say how they look. */
   EIGHT(List.of("32", "35", "31", "2", "1")),
-  /** Of the 256: each stands out from white and from black alike, by a contrast of about four or more. */
+  /**
+   * Of the 256: each stands out from white and from black alike, by a contrast of about four or
+   * more.
+   */
   MANY(List.of("38;5;28", "38;5;130", "38;5;160", "38;5;244", "1"));
 
   private final List<String> codes;

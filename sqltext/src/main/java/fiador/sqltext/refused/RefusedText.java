@@ -22,6 +22,9 @@ import org.jspecify.annotations.Nullable;
  */
 public record RefusedText(
     Set<NodeKind> kinds, String name, @Nullable String column, List<Privilege> privileges) {
+  /** No message is longer, and a longer text would take the patterns long. */
+  private static final int LONGEST = 5_000;
+
   private static final Set<NodeKind> RELATIONS =
       Set.of(NodeKind.TABLE, NodeKind.VIEW, NodeKind.MATERIALIZED_VIEW);
 
@@ -53,7 +56,8 @@ public record RefusedText(
           "user lacks privilege or object not found: ([^\\s\\[]+)", Pattern.CASE_INSENSITIVE);
 
   /** What is meant; empty where it is none of what the known servers say. */
-  public static Optional<RefusedText> read(String said) {
+  public static Optional<RefusedText> read(String text) {
+    String said = text.substring(0, Math.min(LONGEST, text.length()));
     Matcher column = COLUMN_DENIED.matcher(said);
     if (column.find()) {
       return Optional.of(
