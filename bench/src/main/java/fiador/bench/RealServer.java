@@ -26,4 +26,9 @@ final class RealServer {
         .setServerConfig("fsync", "off")
         .start();
   }
+
+  /** Its address, without the account, which Fiador takes from the login alone. */
+  static String url(EmbeddedPostgres postgres) {
+    return "jdbc:postgresql://localhost:" + postgres.getPort() + "/postgres";
+  }
 }

@@ -42,7 +42,7 @@ public final class SettleBench {
   public static void main(String[] args) throws Exception {
     try (EmbeddedPostgres postgres = RealServer.start()) {
       Server server = Servers.named("postgresql").orElseThrow();
-      Login login = new Login(postgres.getJdbcUrl("postgres", "postgres"), "postgres", "");
+      Login login = new Login(RealServer.url(postgres), "postgres", "");
       try (Connection admin = server.connect(login, null);
           Statement sql = admin.createStatement()) {
         sql.execute("create schema s");
