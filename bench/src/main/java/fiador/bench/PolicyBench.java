@@ -43,7 +43,7 @@ public final class PolicyBench {
   public static void main(String[] args) throws Exception {
     Server kind = Servers.named("postgresql").orElseThrow();
     try (EmbeddedPostgres server = RealServer.start()) {
-      String url = RealServer.url(server);
+      String url = server.getJdbcUrl("postgres", "postgres");
       try (Connection admin = DriverManager.getConnection(url)) {
         prepare(kind, admin);
         for (String setting : List.of("max_parallel_workers_per_gather = 0", "jit = off")) {
