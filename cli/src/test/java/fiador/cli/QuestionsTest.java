@@ -82,6 +82,27 @@ final class QuestionsTest {
     assertThat(billing).contains(",leak_analyst");
   }
 
+  /** Everybody was given select on incidents, and only some get into the schema. */
+  @Test
+  void whatEverybodyHasIsLeftOutWhereTheyHaveItAsWell() {
+    String all = ask("holdings", "ines.duarte", "--schema", "network", "--format", "csv").out;
+    assertThat(all).contains("network.incidents");
+    assertThat(
+            ask(
+                    "holdings",
+                    "ines.duarte",
+                    "--schema",
+                    "network",
+                    "--without",
+                    "public",
+                    "--format",
+                    "csv")
+                .out)
+        .isEqualTo(all);
+    String databases = ask("holdings", "ines.duarte", "--without", "public").out;
+    assertThat(databases).doesNotContain("database template1");
+  }
+
   @Test
   void aLongListIsSummedUp() {
     String sums = ask("holdings", "postgres").out;

@@ -22,6 +22,8 @@ import org.jspecify.annotations.Nullable;
  * said twice narrows twice. Cost: of a pattern, all names; of a question, nothing.
  */
 public final class Selection {
+  private static final int EVERY_KIND = -1;
+
   private final Access access;
   private final Tree tree;
   private final Principals people;
@@ -31,7 +33,7 @@ public final class Selection {
   private @Nullable BitSet underRoles;
   private @Nullable BitSet nodes;
   private long privileges = PrivilegeSet.EVERY;
-  private int kinds = -1;
+  private int kinds = EVERY_KIND;
   private boolean withoutPublic;
   private @Nullable Power power;
 
@@ -180,7 +182,7 @@ public final class Selection {
 
   /** Whether things are narrowed down at all. */
   public boolean namesThings() {
-    return nodes != null || kinds != -1;
+    return nodes != null || kinds != EVERY_KIND;
   }
 
   /** Whether a thing is meant. */

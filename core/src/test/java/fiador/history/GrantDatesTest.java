@@ -6,6 +6,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.PostgresqlRules;
 import fiador.history.GrantDates.Since;
 import java.time.Instant;
 import java.util.Map;
@@ -54,9 +55,10 @@ final class GrantDatesTest {
   void nothingOlderHasToBeReadWhereAllIsKnown() {
     Access now = TinyEstate.postgresql().users("x").grant("x", "connect", "d").build();
     GrantDates dates = new GrantDates(now, NOW);
-    Access empty = TinyEstate.postgresql().build();
     // what everybody has from the beginning stays open
-    boolean more = dates.add(empty, FIRST);
-    assertThat(more).isEqualTo(now.grants().size() > 1);
+    assertThat(dates.add(TinyEstate.postgresql().build(), SECOND)).isTrue();
+    assertThat(dates.add(new TinyEstate(PostgresqlRules.of(18)).build(), FIRST)).isFalse();
+    assertThat(dates.result().values())
+        .containsOnly(new Since(NOW, false), new Since(SECOND, false));
   }
 }

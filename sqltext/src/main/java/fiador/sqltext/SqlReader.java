@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Takes SQL text apart as one kind of server does, with its quotes, escapes and comments. Reads any
@@ -77,6 +78,8 @@ public final class SqlReader {
     private final List<SqlToken> tokens = new ArrayList<>();
     private int at;
     private int running;
+    private @Nullable StringBuilder joined;
+    private int joinedTo;
     private Escapes escapesBefore = Escapes.NONE;
 
     Reading(String sql) {
@@ -87,6 +90,7 @@ public final class SqlReader {
       while (at < sql.length()) {
         one(sql.charAt(at));
       }
+      join();
       return tokens;
     }
 
@@ -117,6 +121,7 @@ public final class SqlReader {
     }
 
     private void add(Kind kind, String text, char quote, int start, int end) {
+      join();
       tokens.add(new SqlToken(kind, text, quote, start, end));
       at = end;
     }
@@ -175,15 +180,28 @@ public final class SqlReader {
       Escapes how = goesOn ? escapesBefore : escapes;
       int end = quotesEnd(from, quote, how != Escapes.NONE);
       boolean closed = end > from && sql.charAt(end - 1) == quote;
-      StringBuilder inside = new StringBuilder();
-      Escapes.undo(sql.substring(from, closed ? end - 1 : end), quote, how, inside);
+      String bare = sql.substring(from, closed ? end - 1 : end);
       escapesBefore = how;
       if (goesOn) {
-        // texts one after the other are one
-        tokens.remove(tokens.size() - 1);
-        add(kind, before.text() + inside, quote, before.start(), end);
-      } else {
-        add(kind, inside.toString(), quote, start, end);
+        // texts one after the other are one; somebody may write millions of them
+        joined = joined == null ? new StringBuilder(before.text()) : joined;
+        Escapes.undo(bare, quote, how, joined);
+        at = end;
+        joinedTo = end;
+        return;
+      }
+      StringBuilder inside = new StringBuilder();
+      Escapes.undo(bare, quote, how, inside);
+      add(kind, inside.toString(), quote, start, end);
+    }
+
+    /** Puts the texts that follow one another in the place of the first. */
+    private void join() {
+      if (joined != null) {
+        SqlToken first = tokens.remove(tokens.size() - 1);
+        String text = joined.toString();
+        joined = null;
+        tokens.add(new SqlToken(Kind.TEXT, text, first.quote(), first.start(), joinedTo));
       }
     }
 

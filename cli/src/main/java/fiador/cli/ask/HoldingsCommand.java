@@ -22,11 +22,12 @@ import fiador.report.text.HoldingWays;
 import fiador.report.text.SideBySideText;
 import fiador.selection.Selection;
 import java.io.IOException;
-import java.util.HashSet;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 public final class HoldingsCommand extends Asking {
   private final Narrowing narrowing = new Narrowing();
@@ -126,7 +127,7 @@ public final class HoldingsCommand extends Asking {
 
     private final Holdings holdings;
     private final Selection selection;
-    private final Set<Right> everybodys = new HashSet<>();
+    private final Map<Right, List<Holding>> everybodys = new HashMap<>();
 
     Wanted(Access access, Narrowing narrowing, Holdings holdings) throws BadInput {
       this.holdings = holdings;
@@ -134,8 +135,13 @@ public final class HoldingsCommand extends Asking {
       if (!selection.takes(Principals.PUBLIC)) {
         holdings
             .of(Principals.PUBLIC)
-            .forEach(row -> everybodys.add(new Right(row.node(), row.privilege().bit())));
+            .forEach(
+                row -> everybodys.computeIfAbsent(right(row), r -> new ArrayList<>()).add(row));
       }
+    }
+
+    private static Right right(Holding row) {
+      return new Right(row.node(), row.privilege().bit());
     }
 
     List<Holding> of(int user) {
@@ -143,10 +149,23 @@ public final class HoldingsCommand extends Asking {
     }
 
     private boolean isMeant(Holding row) {
-      Right right = new Right(row.node(), row.privilege().bit());
       return selection.includes(row.node())
           && selection.among(row.privilege().bit()) != 0
-          && !everybodys.contains(right);
+          && everybodys.getOrDefault(right(row), List.of()).stream()
+              .noneMatch(all -> isAllOf(all, row));
+    }
+
+    /** Whether what everybody has is as good, and on as many columns. */
+    private static boolean isAllOf(Holding everybodys, Holding row) {
+      boolean asGood =
+          everybodys.state().compareTo(row.state()) <= 0
+              && (everybodys.grantable() || !row.grantable());
+      if (everybodys.columns() == null || row.columns() == null) {
+        return asGood && everybodys.columns() == null;
+      }
+      BitSet more = (BitSet) row.columns().clone();
+      more.andNot(everybodys.columns());
+      return asGood && more.isEmpty();
     }
   }
 

@@ -46,7 +46,7 @@ public final class Lists {
           case "users" -> Set.of("to");
           case "roles" -> Set.of("to", "role");
           case "members" -> Set.of("to", "by", "role");
-          case "powers" -> Set.of("to", "role", "privilege");
+          case "powers" -> Set.of("to", "role");
           case "objects" -> Set.of("to", "on", "schema", "kind");
           case "policies", "seals" -> Set.of("on", "schema", "kind");
           default -> Set.of("to", "by", "role", "on", "schema", "kind", "privilege", "without");

@@ -6,6 +6,7 @@ import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.MariadbRules;
 import fiador.grants.rules.PostgresqlRules;
 import fiador.sqltext.SqlReader;
+import fiador.sqltext.SqlToken;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
@@ -101,6 +102,15 @@ final class RoutineTextTest {
       })
   void inTheOtherQuotes(String body, String expected) {
     assertThat(read(body, MariadbRules.of(10, 11))).isEqualTo(expected);
+  }
+
+  @Test
+  void millionsOfTextsInARowAreReadSoon() {
+    SqlReader reader = new SqlReader(PostgresqlRules.of(16));
+    List<SqlToken> tokens = reader.tokens("f(" + "'ab'\n".repeat(1_000_000) + ")");
+    assertThat(tokens).hasSize(4);
+    assertThat(tokens.get(2).text()).hasSize(2_000_000);
+    assertThat(tokens.get(3).text()).isEqualTo(")");
   }
 
   @Test
