@@ -38,6 +38,7 @@ class ArchitectureTest {
           "evidence",
           "findings.check",
           "climb",
+          "proofs",
           "repairs",
           "findings.accounts",
           "findings.grants",

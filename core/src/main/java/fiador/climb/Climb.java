@@ -6,9 +6,9 @@ import fiador.estate.Principals;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
-import fiador.findings.check.Facts;
 import fiador.grants.Access;
 import fiador.grants.Grants;
+import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
@@ -17,11 +17,13 @@ import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.IntPredicate;
 
 /**
  * What a user could come to hold by its own means: by giving itself roles it may give, by setting
@@ -78,9 +80,14 @@ public final class Climb {
    * @param alreadyAdministrator whether nothing holds the user now
    * @param administrator the shortest ladder to administrator of all; null when there is none
    * @param ladders to roles and users it cannot act as yet, the shortest first
+   * @param acts all whom it can act as in the end, each with the rungs that are climbed before
    */
   public record Result(
-      int user, boolean alreadyAdministrator, Ladder administrator, List<Ladder> ladders) {}
+      int user,
+      boolean alreadyAdministrator,
+      Ladder administrator,
+      List<Ladder> ladders,
+      Map<Integer, List<Rung>> acts) {}
 
   private final Access access;
   private final HouseRules rules;
@@ -101,68 +108,125 @@ public final class Climb {
 
   /** What one user could come to. */
   public Result of(int user) {
-    Map<Integer, Rung> came = new HashMap<>();
-    Map<Integer, Integer> depth = new HashMap<>();
-    Deque<Integer> open = new ArrayDeque<>();
-    Rung top = null;
-    depth.put(user, 0);
-    depth.put(Principals.PUBLIC, 0);
-    open.add(user);
-    open.add(Principals.PUBLIC);
-    while (!open.isEmpty()) {
-      int at = open.poll();
-      Means enough = top == null ? administers(at, user) : null;
-      if (enough != null) {
-        top = new Rung(enough, at, -1);
-      }
-      for (int edge : memberships.rolesOf().run(at)) {
-        int role = memberships.role(edge);
-        boolean acts = memberships.options(edge).inherit() || memberships.options(edge).set();
-        if (acts && depth.getOrDefault(role, Integer.MAX_VALUE) > depth.get(at)) {
-          depth.put(role, depth.get(at));
-          came.put(role, new Rung(null, at, role));
-          // memberships cost nothing, so what they lead to comes first
-          open.addFirst(role);
-        }
-      }
-      for (int role : takes(at)) {
-        if (!depth.containsKey(role)) {
-          Means means = means(at, role);
-          depth.put(role, depth.get(at) + 1);
-          came.put(role, new Rung(means, at, role));
-          open.addLast(role);
-        }
-      }
-    }
-    List<Ladder> ladders = new ArrayList<>();
-    new TreeMap<>(depth)
-        .forEach(
-            (gained, rungs) -> {
-              Rung last = came.get(gained);
-              if (rungs > 0 && last.means() != null) {
-                ladders.add(new Ladder(gained, ladder(last, came)));
-              }
-            });
-    ladders.sort(java.util.Comparator.comparingInt(ladder -> ladder.rungs().size()));
-    boolean already = top != null && depth.get(top.by()) == 0 && top.means() == Means.IS_SUPERUSER;
-    Ladder administrator = top == null || already ? null : new Ladder(-1, ladder(top, came));
-    return new Result(user, already, administrator, ladders);
+    return new Search(user).result();
   }
 
-  private static List<Rung> ladder(Rung last, Map<Integer, Rung> came) {
-    List<Rung> rungs = new ArrayList<>();
-    for (Rung rung = last; rung != null; rung = came.get(rung.by())) {
-      if (rung.means() != null) {
-        rungs.add(rung);
+  /**
+   * One user's search. Somebody is reached in one of two ways: it can be switched to, and then what
+   * it holds can be switched to as well; or its rights merely come along with another's, and then
+   * only what comes along with them does.
+   */
+  private final class Search {
+    private final int user;
+    private final Map<At, Came> came = new HashMap<>();
+    private final Map<Integer, At> first = new HashMap<>();
+    private final Deque<At> open = new ArrayDeque<>();
+
+    private Search(int user) {
+      this.user = user;
+      reach(new At(user, true), new Came(null, null, 0));
+      reach(new At(Principals.PUBLIC, false), new Came(null, null, 0));
+    }
+
+    private void reach(At at, Came how) {
+      Came known = came.get(at);
+      if (known == null || known.rungs() > how.rungs()) {
+        came.put(at, how);
+        first.merge(
+            at.principal(), at, (old, late) -> came.get(old).rungs() <= how.rungs() ? old : late);
+        // memberships cost nothing, so what they lead to comes first
+        if (how.rung() == null) {
+          open.addFirst(at);
+        } else {
+          open.addLast(at);
+        }
       }
     }
-    Collections.reverse(rungs);
-    return rungs;
+
+    private Result result() {
+      At top = null;
+      Means enough = null;
+      while (!open.isEmpty()) {
+        At at = open.poll();
+        if (enough == null) {
+          enough = administers(at, user);
+          top = at;
+        }
+        followMemberships(at);
+        int rungs = came.get(at).rungs() + 1;
+        for (int role : takes(at)) {
+          // one whose rights only come along it gives itself again, to switch to it
+          if (!came.containsKey(new At(role, true))) {
+            Rung rung = new Rung(means(at.principal(), role), at.principal(), role);
+            reach(new At(role, true), new Came(rung, at, rungs));
+          }
+        }
+      }
+      boolean already = enough == Means.IS_SUPERUSER && came.get(top).rungs() == 0;
+      Ladder administrator = null;
+      if (enough != null && !already) {
+        List<Rung> rungs = rungsTo(top);
+        rungs.add(new Rung(enough, top.principal(), -1));
+        administrator = new Ladder(-1, rungs);
+      }
+      Map<Integer, List<Rung>> acts = new TreeMap<>();
+      first.forEach((principal, at) -> acts.put(principal, rungsTo(at)));
+      return new Result(user, already, administrator, ladders(acts), acts);
+    }
+
+    private void followMemberships(At at) {
+      for (int edge : memberships.rolesOf().run(at.principal())) {
+        Membership how = memberships.options(edge);
+        int role = memberships.role(edge);
+        int rungs = came.get(at).rungs();
+        if (how.set() && at.switchable()) {
+          reach(new At(role, true), new Came(null, at, rungs));
+        } else if (how.inherit()) {
+          reach(new At(role, false), new Came(null, at, rungs));
+        }
+      }
+    }
+
+    private List<Ladder> ladders(Map<Integer, List<Rung>> acts) {
+      List<Ladder> ladders = new ArrayList<>();
+      acts.forEach(
+          (gained, rungs) -> {
+            if (came.get(first.get(gained)).rung() != null) {
+              ladders.add(new Ladder(gained, rungs));
+            }
+          });
+      ladders.sort(Comparator.comparingInt(ladder -> ladder.rungs().size()));
+      return ladders;
+    }
+
+    private List<Rung> rungsTo(At last) {
+      List<Rung> rungs = new ArrayList<>();
+      for (At at = last; at != null; at = came.get(at).from()) {
+        if (came.get(at).rung() != null) {
+          rungs.add(came.get(at).rung());
+        }
+      }
+      Collections.reverse(rungs);
+      return rungs;
+    }
   }
+
+  /** Somebody, and whether what they hold can be switched to. */
+  private record At(int principal, boolean switchable) {}
+
+  /**
+   * How somebody was reached.
+   *
+   * @param rung the last one; null where a membership leads there
+   * @param from from whom; null for where the search began
+   */
+  private record Came(Rung rung, At from, int rungs) {}
 
   /** By what somebody can do anything at all, or null. */
-  private Means administers(int principal, int user) {
-    if (people.has(principal, Power.SUPERUSER)) {
+  private Means administers(At at, int user) {
+    int principal = at.principal();
+    boolean itsPowersCount = at.switchable() || rules.has(HouseFact.SUPERUSER_INHERITED);
+    if (itsPowersCount && people.has(principal, Power.SUPERUSER)) {
       return Means.IS_SUPERUSER;
     }
     if (rules.waysUp().rolesThatLeaveTheServer().contains(people.name(principal))) {
@@ -221,7 +285,8 @@ public final class Climb {
   }
 
   /** The roles and users somebody can take. */
-  private IntArrayList takes(int principal) {
+  private IntArrayList takes(At at) {
+    int principal = at.principal();
     IntArrayList found = new IntArrayList();
     for (int edge : memberships.rolesOf().run(principal)) {
       boolean mine = memberships.options(edge).admin();
@@ -229,8 +294,11 @@ public final class Climb {
         found.add(memberships.role(edge));
       }
     }
+    // the power to manage roles is its own: it does not come along
     boolean manages =
-        people.has(principal, Power.MANAGE_ROLES) && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE);
+        at.switchable()
+            && people.has(principal, Power.MANAGE_ROLES)
+            && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE);
     boolean replaces = people.name(principal).equals(rules.waysUp().roleThatTakesAnyPlace());
     for (int id = 1; (manages || replaces) && id < people.size(); id++) {
       if (id != principal && (manages || people.isUser(id)) && !access.isSuperuser(id)) {
@@ -249,12 +317,16 @@ public final class Climb {
     return people.has(principal, Power.MANAGE_ROLES) ? Means.MANAGES_ROLES : Means.TAKES_THE_PLACE;
   }
 
-  /** The users who are not administrators and could make themselves so, each with the ladder. */
-  public Map<Integer, Ladder> administrators(Facts facts) {
+  /**
+   * The users who are not administrators and could make themselves so, each with the ladder.
+   *
+   * @param asked who is looked at
+   */
+  public Map<Integer, Ladder> administrators(IntPredicate asked) {
     Map<Integer, Ladder> found = new TreeMap<>();
     IntOpenHashSet candidates = candidates();
     for (int user = 1; user < people.size(); user++) {
-      if (candidates.contains(user) && facts.isUser(user)) {
+      if (candidates.contains(user) && asked.test(user)) {
         Result result = of(user);
         if (!result.alreadyAdministrator() && result.administrator() != null) {
           found.put(user, result.administrator());
@@ -272,7 +344,7 @@ public final class Climb {
     IntArrayList open = new IntArrayList();
     for (int id = 1; id < people.size(); id++) {
       boolean last =
-          administers(id, id) != null
+          administers(new At(id, true), id) != null
               || holdsOnServer(id, rules.waysUp().makesInAnyName())
               || people.has(id, Power.MANAGE_ROLES) && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE)
               || people.name(id).equals(rules.waysUp().roleThatTakesAnyPlace());

@@ -4,6 +4,7 @@ import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntArrays;
+import it.unimi.dsi.fastutil.ints.IntLinkedOpenHashSet;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.function.IntPredicate;
 
@@ -43,6 +44,20 @@ public final class Reach {
       }
     }
     return reached;
+  }
+
+  /**
+   * Everybody that somebody can act as, itself first: whom it can switch to, directly or through
+   * others, and whose rights come along with one of them.
+   */
+  public static IntArrayList actingAs(Access access, int principal) {
+    Memberships edges = access.memberships();
+    Reach inherited = new Reach(access, edge -> edges.options(edge).inherit());
+    IntLinkedOpenHashSet found = new IntLinkedOpenHashSet();
+    for (int on : new Reach(access, edge -> edges.options(edge).set()).up(principal)) {
+      found.addAll(inherited.up(on));
+    }
+    return new IntArrayList(found);
   }
 
   /** All that hold {@code role}, and itself; not to be written to. */

@@ -5,13 +5,12 @@ import fiador.changes.wanted.WantedSight.Seal;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
-import fiador.effects.Proof;
-import fiador.effects.Prover;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;
 import fiador.grants.Sights;
 import fiador.policies.Sealing;
+import fiador.proofs.Proof;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.exchange.ProofReport;
@@ -20,6 +19,7 @@ import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.Headline;
+import fiador.report.text.ProofWhy;
 import fiador.servers.live.SightProver;
 import fiador.servers.live.Trial.Answer;
 import fiador.work.charters.Charters;
@@ -31,7 +31,6 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Collectors;
 
 public final class ProveCommand extends Asking {
   Path folder = Path.of("");
@@ -60,7 +59,8 @@ public final class ProveCommand extends Asking {
   public String[] description() {
     return new String[] {
       "Whether the proofs of a charter hold: what must work does, and what must be refused is.",
-      "\"can\" means all of it, after login or after switching a role on; \"cannot\" means no part of it."
+      "\"can\" means all of it, after login or after switching a role on; \"cannot\" means no part of it.",
+      "\"can never\" and \"can ever\" look ahead, at what people could make themselves able to do."
     };
   }
 
@@ -142,9 +142,11 @@ public final class ProveCommand extends Asking {
     sealing.passing(found, one -> (one.power() == null ? given : strong).add(one.user()));
     String why = "";
     if (!given.isEmpty()) {
-      why = names(List.copyOf(given), shown) + " can get in; fiador trace shows through what";
+      why =
+          ProofWhy.names(List.copyOf(given), shown)
+              + " can get in; fiador trace shows through what";
     } else if (!strong.isEmpty()) {
-      why = "but for powers and owners: " + names(List.copyOf(strong), shown);
+      why = "but for powers and owners: " + ProofWhy.names(List.copyOf(strong), shown);
     }
     return new Line(
         "only those named pass the seal " + seal.name(),
@@ -162,7 +164,7 @@ public final class ProveCommand extends Asking {
     }
     Tried tried = proving.prove(sentence.proof());
     unknown += tried.paper().unknown() ? 1 : 0;
-    String why = why(tried, new Shown(access, true));
+    String why = ProofWhy.text(tried.proof(), tried.paper(), new Shown(access, true));
     String live = null;
     if (tried.live() != null) {
       String how = tried.live().why();
@@ -171,19 +173,8 @@ public final class ProveCommand extends Asking {
     if (tried.disagrees()) {
       why = (why.isEmpty() ? "" : why + "; ") + "the server is of another opinion: it " + live;
     }
-    return new Line(sentence.text(), place, tried.holds(), why, live);
-  }
-
-  private static String why(Tried tried, Shown shown) {
-    Prover.Result result = tried.paper();
-    if (result.problem() != null) {
-      return result.problem();
-    } else if (!result.holds()) {
-      return why(tried.proof(), result, shown);
-    }
-    return result.remarks().isEmpty()
-        ? ""
-        : "but for superusers: " + names(result.remarks(), shown);
+    var ladders = ProofWhy.ladders(tried.paper(), new Shown(access, format == Format.TEXT));
+    return new Line(sentence.text(), place, tried.holds(), why, live, ladders);
   }
 
   private static String words(Answer answer) {
@@ -192,20 +183,5 @@ public final class ProveCommand extends Asking {
       case REFUSED -> "refused it";
       case NOT_TRIED -> "not tried";
     };
-  }
-
-  private static String why(Proof proof, Prover.Result result, Shown shown) {
-    String who = names(result.against(), shown);
-    if (proof instanceof Proof.Can) {
-      return who + " cannot; fiador trace shows what is missing";
-    }
-    String able = who.isEmpty() ? "" : who + " can; fiador trace shows through what";
-    String unable = names(result.unable(), shown);
-    return unable.isEmpty() ? able : unable + " cannot" + (able.isEmpty() ? "" : "; " + able);
-  }
-
-  private static String names(List<Integer> users, Shown shown) {
-    String some = users.stream().limit(5).map(shown::principal).collect(Collectors.joining(", "));
-    return users.size() > 5 ? some + " and " + (users.size() - 5) + " more" : some;
   }
 }

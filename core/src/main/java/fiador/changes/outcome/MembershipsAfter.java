@@ -12,9 +12,12 @@ import java.util.function.IntPredicate;
 
 /** Who holds which role after some steps. */
 final class MembershipsAfter {
+  private static final int UNKNOWN = -2;
+
   private final Ground ground;
   private final Access base;
   private final Map<Held, Membership> held = new LinkedHashMap<>();
+  private int founder = UNKNOWN;
 
   private record Held(int member, int role) {}
 
@@ -60,7 +63,7 @@ final class MembershipsAfter {
   void leave(int member, int role, int grantor) {
     ground.joining.add(member);
     leaveWhere(member, role, edge -> grantor < 0 || base.memberships().grantor(edge) == grantor);
-    if (grantor < 0 || grantor == base.founder()) {
+    if (grantor < 0 || grantor == founder()) {
       held.put(new Held(member, role), null);
     }
   }
@@ -81,7 +84,13 @@ final class MembershipsAfter {
   private boolean isOwn(int edge) {
     int by = base.memberships().grantor(edge);
     boolean each = base.rules().has(HouseFact.MEMBERSHIPS_BY_GRANTOR);
-    return !each || by < 0 || by == base.founder();
+    return !each || by < 0 || by == founder();
+  }
+
+  /** Looked up once: it may take a look at every node. */
+  private int founder() {
+    founder = founder == UNKNOWN ? base.founder() : founder;
+    return founder;
   }
 
   /** Who may give their default role on, or no longer, has it as default all the same. */

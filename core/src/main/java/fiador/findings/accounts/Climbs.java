@@ -27,7 +27,7 @@ public final class Climbs implements Check {
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
     new Climb(facts.access)
-        .administrators(facts)
+        .administrators(facts::isUser)
         .forEach(
             (user, ladder) -> {
               Phrase said = Phrase.of("can make itself administrator: ");

@@ -50,6 +50,11 @@ public enum HouseFact {
   GRANTORS_COUNT,
   /** A grant on a schema reaches all things in it, now and later. */
   SCHEMA_GRANTS_REACH_DOWN,
+  /**
+   * What was granted on a table stays with its name and its schema: who moves a table takes it to
+   * where they have other rights.
+   */
+  RIGHTS_BY_NAME,
   /** The right to grant on is one for a place, whatever privileges are held there. */
   OPTION_BY_PLACE,
   /**

@@ -65,6 +65,8 @@ public final class MariadbRules {
             SCHEMA_GRANTS_REACH_DOWN,
             // GRANT, "The GRANT OPTION Privilege": for all privileges of that level
             OPTION_BY_PLACE,
+            // RENAME TABLE: privileges of the old table are not migrated to the new name
+            RIGHTS_BY_NAME,
             // CREATE USER, "Account Names": the most specific host wins (docs/servers.md)
             ONE_ROW_COUNTS,
             // found by trying: REVOKE on columns leaves the table's

@@ -2,8 +2,8 @@ package fiador.files.charter;
 
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
-import fiador.effects.Proof;
 import fiador.findings.check.Expected;
+import fiador.proofs.Proof;
 import java.util.List;
 import java.util.Map;
 

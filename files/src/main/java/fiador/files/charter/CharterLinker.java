@@ -2,13 +2,13 @@ package fiador.files.charter;
 
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
-import fiador.effects.Proof;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.grants.Membership;
+import fiador.proofs.Proof;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;

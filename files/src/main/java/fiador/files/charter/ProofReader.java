@@ -1,10 +1,10 @@
 package fiador.files.charter;
 
-import fiador.effects.Proof;
-import fiador.effects.Proof.Who;
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.proofs.Proof;
+import fiador.proofs.Proof.Who;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -18,6 +18,7 @@ import java.util.regex.Pattern;
  * WHO can PRIVILEGE OBJECT            WHO cannot PRIVILEGE OBJECT
  * only WHO can PRIVILEGE OBJECT       nobody can PRIVILEGE OBJECT [except WHO]
  * nobody but WHO can PRIVILEGE OBJECT
+ * WHO can never PRIVILEGE OBJECT      only WHO can ever ...  nobody can ever ...
  * WHO sees N|all|no rows of TABLE     WHO sees TABLE.COLUMN masked|clear
  * </pre>
  *
@@ -25,7 +26,8 @@ import java.util.regex.Pattern;
  */
 final class ProofReader {
   private static final Pattern SENTENCE =
-      Pattern.compile("(?<who>.+?) (?<can>can|cannot) (?<what>[a-z ]+?) (?<on>\\S.*)");
+      Pattern.compile(
+          "(?<who>.+?) (?<can>can|cannot)(?<ahead> ever| never)? (?<what>[a-z ]+?) (?<on>\\S.*)");
   private static final Pattern EXCEPT = Pattern.compile("(?<on>.+?) except (?<who>.+)");
   private static final Pattern ROWS =
       Pattern.compile("(?<who>.+?) sees (?<rows>all|no|\\d{1,15}) rows? of (?<on>\\S.*)");
@@ -90,20 +92,39 @@ final class ProofReader {
               + Nearest.hint(what, Arrays.stream(Privilege.values()).map(Privilege::text)));
       return null;
     }
+    return proof(text, matcher, privilege, on);
+  }
+
+  private Proof proof(Scalar text, Matcher matcher, Privilege privilege, String on) {
     String who = matcher.group("who");
+    String ahead = matcher.group("ahead");
+    boolean ever = ahead != null;
     boolean can = matcher.group("can").equals("can");
-    if (who.equals("nobody") && can) {
+    boolean never = " never".equals(ahead);
+    if (who.equals("nobody") && can && !never) {
       Matcher except = EXCEPT.matcher(on);
       return except.matches()
-          ? new Proof.Nobody(names(except.group("who")), privilege, except.group("on"))
-          : new Proof.Nobody(List.of(), privilege, on);
-    } else if (who.startsWith("nobody but ") && can) {
-      return new Proof.Nobody(names(who.substring("nobody but ".length())), privilege, on);
-    } else if (who.startsWith("only ") && can) {
-      return new Proof.Only(names(who.substring("only ".length())), privilege, on);
+          ? new Proof.Nobody(names(except.group("who")), privilege, except.group("on"), ever)
+          : new Proof.Nobody(List.of(), privilege, on, ever);
+    } else if (who.startsWith("nobody but ") && can && !never) {
+      return new Proof.Nobody(names(who.substring("nobody but ".length())), privilege, on, ever);
+    } else if (who.startsWith("only ") && can && !never) {
+      return new Proof.Only(names(who.substring("only ".length())), privilege, on, ever);
     }
-    Who one = names(who).get(0);
-    return can ? new Proof.Can(one, privilege, on) : new Proof.Cannot(one, privilege, on);
+    boolean several = who.startsWith("nobody") || who.startsWith("only ");
+    if (!ever || !several && can == never) {
+      Who one = names(who).get(0);
+      return can && !never
+          ? new Proof.Can(one, privilege, on)
+          : new Proof.Cannot(one, privilege, on, ever);
+    }
+    mistakes.add(
+        text.place(),
+        "found \""
+            + text.text().strip()
+            + "\", expected \"... can never ...\", \"only ... can ever ...\" or \"nobody can ever"
+            + " ...\"");
+    return null;
   }
 
   private static List<Who> names(String text) {

@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import fiador.changes.wanted.Wanted;
-import fiador.effects.Proof;
 import fiador.estate.Privilege;
 import fiador.files.charter.Mistakes.Mistake;
 import fiador.grants.Membership;
+import fiador.proofs.Proof;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -150,6 +150,25 @@ class CharterReaderTest {
             new Proof.SeesRows(new Proof.Who("ines"), -1, "b.x"),
             new Proof.SeesColumn(new Proof.Who("ines"), true, "b.x.iban"),
             new Proof.SeesColumn(new Proof.Who("ines"), false, "b.x.iban"));
+    assertThat(
+            read("""
+                    proofs:
+                      - ines can never select b.x
+                      - only role a can ever select b.x
+                      - nobody can ever create view b.x except role a
+                      - nobody but role a can ever delete b.x
+                    """)
+                .proofs())
+        .extracting(Charter.Sentence::proof)
+        .containsExactly(
+            new Proof.Cannot(new Proof.Who("ines"), Privilege.SELECT, "b.x", true),
+            new Proof.Only(List.of(new Proof.Who("a")), Privilege.SELECT, "b.x", true),
+            new Proof.Nobody(List.of(new Proof.Who("a")), Privilege.CREATE_VIEW, "b.x", true),
+            new Proof.Nobody(List.of(new Proof.Who("a")), Privilege.DELETE, "b.x", true));
+    for (String wrong : List.of("ines can ever", "only a can never", "nobody can never")) {
+      assertThat(mistakes("proofs: [" + wrong + " select b.x]").get(0))
+          .contains("expected \"... can never ...\"");
+    }
     assertThat(mistakes("proofs: [ines sees some rows of b.x]").get(0))
         .contains("expected a proof");
     assertThat(mistakes("proofs: [ines may select b.x]").get(0)).contains("expected a proof");

@@ -15,7 +15,8 @@ import javax.xml.stream.XMLStreamWriter;
 /** What became of proofs: as text, as rows, and as the XML that test runners read. */
 public final class ProofReport {
   /** The fields of rows, in order. */
-  public static final List<String> FIELDS = List.of("proof", "place", "holds", "why", "live");
+  public static final List<String> FIELDS =
+      List.of("proof", "place", "holds", "why", "live", "ladders");
 
   private final List<Line> lines = new ArrayList<>();
 
@@ -27,8 +28,20 @@ public final class ProofReport {
    * @param holds whether it holds, on paper and, where it was tried, on the server
    * @param why what is against it, or a remark; empty if there is nothing to say
    * @param live what the server did, or that it was not tried; null when not asked for
+   * @param ladders how people could come to it by their own means, as rows for programs
    */
-  public record Line(String sentence, String place, boolean holds, String why, String live) {}
+  public record Line(
+      String sentence,
+      String place,
+      boolean holds,
+      String why,
+      String live,
+      List<Map<String, Object>> ladders) {
+    /** Of a proof that does not look ahead. */
+    public Line(String sentence, String place, boolean holds, String why, String live) {
+      this(sentence, place, holds, why, live, List.of());
+    }
+  }
 
   /** Adds a proof. */
   public void add(Line line) {
@@ -48,6 +61,7 @@ public final class ProofReport {
     row.put("holds", line.holds());
     row.put("why", line.why().isEmpty() ? null : line.why());
     row.put("live", line.live());
+    row.put("ladders", line.ladders().isEmpty() ? null : line.ladders());
     return row;
   }
 
@@ -66,8 +80,19 @@ public final class ProofReport {
       if (!line.why().isEmpty()) {
         columns.line("", "  " + line.why(), "");
       }
+      line.ladders().forEach(ladder -> addLadder(ladder, columns));
     }
     return columns.text();
+  }
+
+  private static void addLadder(Map<String, Object> ladder, Columns columns) {
+    List<?> rungs = (List<?>) ladder.get("rungs");
+    columns.line("", "  " + ladder.get("user") + ":", "");
+    int number = 1;
+    for (Object rung : rungs) {
+      Map<?, ?> step = (Map<?, ?>) rung;
+      columns.line("", "    " + number++ + "  as " + step.get("as") + ": " + step.get("does"), "");
+    }
   }
 
   /** The XML that test runners exchange: one suite, one case a proof. */

@@ -71,22 +71,9 @@ public final class ClimbText {
     for (int i = 0; i < ladder.rungs().size(); i++) {
       Rung rung = ladder.rungs().get(i);
       String as = "as " + shown.principal(rung.by());
-      lines.line(String.valueOf(i + 1), words(rung, shown), as);
+      lines.line(String.valueOf(i + 1), RungText.words(rung, shown), as);
     }
     return lines.text();
-  }
-
-  private static String words(Rung rung, Shown names) {
-    return switch (rung.means()) {
-      case GIVES_ITSELF -> "gives itself " + names.principal(rung.gained()) + ", which it may give";
-      case MANAGES_ROLES -> "manages roles, and takes " + names.principal(rung.gained());
-      case TAKES_THE_PLACE -> "goes on as " + names.principal(rung.gained()) + ", no secret asked";
-      case SETS_SECRETS -> "sets any account's secret, an administrator's too";
-      case ACTS_IN_HIS_NAME -> "makes a routine that acts as an administrator, and calls it";
-      case WRITES_ACCOUNTS -> "writes the tables in which the server keeps accounts";
-      case LEAVES_THE_SERVER -> "reaches the server's own files and programs";
-      case IS_SUPERUSER -> "switches to it: a superuser";
-    };
   }
 
   /** All ladders, the one to administrator first. */
@@ -105,7 +92,7 @@ public final class ClimbText {
       for (Rung rung : ladder.rungs()) {
         Map<String, Object> step = new LinkedHashMap<>();
         step.put("as", plain.principal(rung.by()));
-        step.put("does", words(rung, plain));
+        step.put("does", RungText.words(rung, plain));
         rungs.add(step);
       }
       row.put("rungs", rungs);

@@ -6,6 +6,8 @@ import fiador.report.exchange.ProofReport.Line;
 import fiador.report.shown.Tone;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
+import java.util.List;
+import java.util.Map;
 import javax.xml.parsers.DocumentBuilderFactory;
 import org.junit.jupiter.api.Test;
 import org.w3c.dom.Document;
@@ -38,6 +40,22 @@ class ProofReportTest {
             "            rui can",
             "  holds   only role a can select b.x",
             "            but for sa");
+  }
+
+  @Test
+  void aLadderStandsUnderItsProofRungByRung() {
+    ProofReport report = new ProofReport();
+    Map<String, Object> rung = Map.of("as", "rui", "does", "gives itself a, which it may give");
+    List<Map<String, Object>> ladders = List.of(Map.of("user", "rui", "rungs", List.of(rung)));
+    report.add(
+        new Line("only a can ever select b.x", "p.yaml:1:1", false, "rui could", null, ladders));
+    assertThat(Tone.plain(report.text(100)).lines())
+        .containsExactly(
+            "  FAILS   only a can ever select b.x",
+            "            rui could",
+            "            rui:",
+            "              1  as rui: gives itself a, which it may give");
+    assertThat(ProofReport.row(report.lines().get(0))).containsEntry("ladders", ladders);
   }
 
   @Test

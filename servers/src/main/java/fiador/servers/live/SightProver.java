@@ -1,10 +1,10 @@
 package fiador.servers.live;
 
-import fiador.effects.Proof;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.RowsDigest;
+import fiador.proofs.Proof;
 import fiador.refusal.Refusal;
 import fiador.servers.jdbc.HiddenCodeException;
 import fiador.servers.live.Preview.Count;

@@ -5,14 +5,20 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.climb.Climb;
 import fiador.climb.Climb.Means;
+import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.proofs.Proof;
+import fiador.proofs.Prover;
+import fiador.proofs.Rung;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import org.assertj.core.api.InstanceOfAssertFactories;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -100,5 +106,40 @@ class MariadbClimbTest {
     // as after a restart
     run("root", "", "flush privileges");
     run("climber", "c", all);
+  }
+
+  private Prover.Result neverReads() throws Exception {
+    Access access = new MariadbServer().survey(login, "s", List.of(), Instant.now(), note -> {});
+    Proof never =
+        new Proof.Cannot(new Proof.Who("climber"), Privilege.SELECT, "climbing.secret", true);
+    return new Prover(access, Clock.systemUTC()).prove(never);
+  }
+
+  @Test
+  void whoMovesATableReadsItWhereTheyMayRead() throws Exception {
+    run(
+        "root",
+        "",
+        "create table climbing.secret (id int)",
+        "insert into climbing.secret values (7)",
+        "create database climbers",
+        "grant alter, drop on climbing.secret to climber@'127.0.0.1'",
+        "grant select, create on climbers.* to climber@'127.0.0.1'");
+    try {
+      String move = "rename table climbing.secret to climbers.secret";
+      assertThat(neverReads().holds()).isTrue();
+      assertThatThrownBy(() -> run("climber", "c", move)).hasMessageContaining("denied");
+      run("root", "", "grant insert on climbers.* to climber@'127.0.0.1'");
+      assertThat(neverReads().ways().values())
+          .singleElement()
+          .asInstanceOf(InstanceOfAssertFactories.LIST)
+          .singleElement()
+          .isInstanceOf(Rung.Moves.class);
+      String read = "select id from climbing.secret";
+      assertThatThrownBy(() -> run("climber", "c", read)).hasMessageContaining("denied");
+      run("climber", "c", move, "select id from climbers.secret");
+    } finally {
+      run("root", "", "drop database climbers");
+    }
   }
 }

@@ -1,11 +1,11 @@
 package fiador.work.proving;
 
-import fiador.effects.Proof;
-import fiador.effects.Prover;
 import fiador.effects.Switching;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
+import fiador.proofs.Proof;
+import fiador.proofs.Prover;
 import fiador.refusal.Refusal;
 import fiador.servers.live.Preview;
 import fiador.servers.live.SightProver;
@@ -22,6 +22,8 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Proving {
   private static final Trial.Outcome ABOUT_NOBODY = new Trial.Outcome(Answer.NOT_TRIED, "");
+  private static final Trial.Outcome AHEAD =
+      new Trial.Outcome(Answer.NOT_TRIED, "it would have to be done");
 
   private final Access access;
   private final Clock clock;
@@ -56,6 +58,9 @@ public final class Proving {
       return new Tried(proof, paper, null);
     }
     int user = userOf(proof);
+    if (proof.ever() && user >= 0) {
+      return new Tried(proof, paper, AHEAD);
+    }
     return new Tried(
         proof,
         paper,

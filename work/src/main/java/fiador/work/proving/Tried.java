@@ -1,7 +1,7 @@
 package fiador.work.proving;
 
-import fiador.effects.Proof;
-import fiador.effects.Prover;
+import fiador.proofs.Proof;
+import fiador.proofs.Prover;
 import fiador.servers.live.Trial;
 import fiador.servers.live.Trial.Answer;
 import org.jspecify.annotations.Nullable;
