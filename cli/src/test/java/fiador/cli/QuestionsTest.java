@@ -157,6 +157,41 @@ final class QuestionsTest {
     assertThat(other.out).containsPattern("allowed +USAGE");
     assertThat(ask("trace", "ines.duarte", "--error", "syntax error").err)
         .contains("none of what the known servers say");
-    assertThat(ask("trace", "ines.duarte", "select").err).contains("or give --error TEXT");
+    assertThat(ask("trace", "ines.duarte", "select").err).contains("--error TEXT");
+  }
+
+  @Test
+  void aStatementIsTracedWithAllItNeeds() {
+    String sql = "select p.material, i.amount from network.pipes p, billing.invoices i";
+    Program no = ask("trace", "ines.duarte", "--statement", sql);
+    assertThat(no.code).isEqualTo(1);
+    assertThat(no.out)
+        .startsWith("no: ines.duarte may not run this, 1 of ")
+        .containsPattern("yes +select \\(material\\) on table network.pipes +leak_analyst")
+        .containsPattern("NO +select \\(amount\\) on table billing.invoices +nothing gives it")
+        .containsPattern("helps +membership in TempFix");
+    Program yes =
+        ask(
+            "trace",
+            "ines.duarte",
+            "--statement",
+            sql,
+            "--suppose",
+            "ines.duarte holds billing_read");
+    assertThat(yes.code).isZero();
+    assertThat(yes.out).startsWith("yes, live: ines.duarte may run this");
+    Program rows = ask("trace", "ines.duarte", "--statement", sql, "--format", "jsonl");
+    assertThat(rows.out).contains("\"object\":\"waterworks.billing.invoices\"");
+    assertThat(rows.out.lines().filter(row -> row.contains("\"answer\":\"no\""))).hasSize(1);
+  }
+
+  @Test
+  void whatAStatementNeedsIsNotGuessed() {
+    Program unknown =
+        ask("trace", "ines.duarte", "--statement", "select nope from billing.customers");
+    assertThat(unknown.code).isEqualTo(2);
+    assertThat(unknown.err).contains("not known: there is no column nope");
+    Program both = ask("trace", "ines.duarte", "select", "--statement", "select 1");
+    assertThat(both.err).contains("says itself what it needs");
   }
 }

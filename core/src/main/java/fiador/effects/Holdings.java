@@ -87,6 +87,36 @@ public final class Holdings {
     return rows;
   }
 
+  /** Takes what a session of a user has on a node. */
+  interface SessionRows {
+    /**
+     * One session.
+     *
+     * @param rows what it has; {@link State#LIVE} for what works in it
+     */
+    void session(Session login, Session acting, List<Holding> rows);
+  }
+
+  /** The holdings of a user on a node, session by session, the one after login first. */
+  void inEachSession(int user, int node, SessionRows each) {
+    Session login = sessions.login(user);
+    inSession(login, login, node, each);
+    forEachSwitch(
+        user,
+        login,
+        walk.up(user, RoleWalk.Along.INHERIT),
+        acting -> inSession(login, acting, node, each));
+  }
+
+  private void inSession(Session login, Session acting, int node, SessionRows each) {
+    ranked.clear();
+    gathering.collect(acting, node, sum);
+    sortIntoStates(login, acting, State.LIVE);
+    List<Holding> rows = new ArrayList<>();
+    ranked.emitAll(true, into(acting.self(), rows));
+    each.session(login, acting, rows);
+  }
+
   /** How many rows {@link #of} would have. */
   public long count(int user) {
     ranked.clear();

@@ -115,6 +115,11 @@ public final class Adjacency {
     return start;
   }
 
+  /** The run of an id that may be a new one; empty where it has none. */
+  public int[] runOrNone(int id) {
+    return patched == null && id >= size() ? new int[0] : run(id);
+  }
+
   /** Where the run of an id begins. */
   public int from(int id) {
     return patched == null ? start[id] : patchedFrom(id);

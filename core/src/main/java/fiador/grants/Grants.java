@@ -3,6 +3,7 @@ package fiador.grants;
 import fiador.estate.Adjacency;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntSet;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -111,7 +112,7 @@ public final class Grants {
    * @param added rows in a form of their own, with all of these terms and further ones
    */
   Grants with(IntSet removed, Grants added) {
-    int first = grantee.length;
+    int first = size();
     Map<Integer, IntArrayList> grantees = new HashMap<>();
     Map<Integer, IntArrayList> nodes = new HashMap<>();
     removed.forEach(
@@ -123,19 +124,36 @@ public final class Grants {
       run(grantees, byGrantee, added.grantee[row]).add(first + row);
       run(nodes, byNode, added.node[row]).add(first + row);
     }
-    return new Grants(this, added, patched(byGrantee, grantees), patched(byNode, nodes));
+    Grants further = more == null ? added : more.followedBy(added);
+    return new Grants(this, further, patched(byGrantee, grantees), patched(byNode, nodes));
+  }
+
+  /** Rows that are added to others, and some more of them. */
+  private Grants followedBy(Grants added) {
+    return loose(
+        joined(grantee, added.grantee),
+        joined(node, added.node),
+        joined(termsOf, added.termsOf),
+        joined(columns, added.columns),
+        joined(grantor, added.grantor),
+        List.of(added.terms));
+  }
+
+  private static int[] joined(int[] one, int[] other) {
+    int[] both = Arrays.copyOf(one, one.length + other.length);
+    System.arraycopy(other, 0, both, one.length, other.length);
+    return both;
   }
 
   /** The same rows, where there are more nodes, on which nothing was granted. */
   Grants forMoreNodes() {
     int[] none = new int[0];
     Grants nothing = loose(none, none, none, none, none, List.of(terms));
-    return new Grants(this, nothing, byGrantee, byNode.patched(Map.of()));
+    return new Grants(this, more == null ? nothing : more, byGrantee, byNode.patched(Map.of()));
   }
 
   static IntArrayList run(Map<Integer, IntArrayList> runs, Adjacency of, int id) {
-    return runs.computeIfAbsent(
-        id, fresh -> id < of.size() ? IntArrayList.wrap(of.run(id)) : new IntArrayList());
+    return runs.computeIfAbsent(id, fresh -> IntArrayList.wrap(of.runOrNone(id)));
   }
 
   static Adjacency patched(Adjacency base, Map<Integer, IntArrayList> runs) {

@@ -1,5 +1,7 @@
 package fiador.sqltext;
 
+import fiador.estate.NodeKind;
+import fiador.grants.TinyEstate;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.HsqldbRules;
 import fiador.grants.rules.MariadbRules;
@@ -9,6 +11,7 @@ import fiador.sqltext.lineage.QuotedNames;
 import fiador.sqltext.lineage.Relations;
 import fiador.sqltext.lineage.RoutineText;
 import fiador.sqltext.lineage.ViewColumns;
+import fiador.sqltext.needs.StatementNeeds;
 import fiador.sqltext.rules.RowRuleText;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -20,7 +23,8 @@ public final class SqlTextFuzz {
     TOKENS,
     VIEW,
     ROUTINE,
-    RULE
+    RULE,
+    STATEMENT
   }
 
   private static final List<HouseRules> SERVERS =
@@ -67,6 +71,13 @@ public final class SqlTextFuzz {
           RoutineText.namedBy(text, sql, ANY);
         }
         case RULE -> RowRuleText.predicate(text);
+        case STATEMENT -> {
+          try {
+            StatementNeeds.of(new TinyEstate(rules).node(NodeKind.SCHEMA, "s").build(), text);
+          } catch (NotUnderstood said) {
+            // then nothing is claimed
+          }
+        }
       }
     }
   }

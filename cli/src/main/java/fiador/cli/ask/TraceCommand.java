@@ -1,8 +1,10 @@
 package fiador.cli.ask;
 
+import fiador.changes.Running;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.effects.Need;
 import fiador.effects.Trace;
 import fiador.effects.Tracer;
 import fiador.estate.Nearest;
@@ -14,10 +16,15 @@ import fiador.refusal.Refusal;
 import fiador.report.exchange.TraceDocument;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
+import fiador.report.shown.Shown;
 import fiador.report.text.RefusedTrace;
+import fiador.report.text.StatementText;
 import fiador.report.text.TraceText;
+import fiador.sqltext.lineage.NotUnderstood;
+import fiador.sqltext.needs.StatementNeeds;
 import fiador.sqltext.refused.RefusedText;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
@@ -26,10 +33,13 @@ import java.util.Map;
 import java.util.Set;
 
 public final class TraceCommand extends Asking {
+  private static final int LONGEST = 1_000_000;
+
   String user;
   String privilege;
   String object;
   String error;
+  String statement;
   int paths = 5;
 
   @Override
@@ -48,6 +58,11 @@ public final class TraceCommand extends Asking {
         value -> error = value,
         "What the server said when it refused something, instead of privilege and object.");
     options.option(
+        "--statement",
+        "SQL",
+        value -> statement = value,
+        "A statement instead of privilege and object; - reads it from the standard input.");
+    options.option(
         "--paths",
         "N",
         Integer.class,
@@ -60,6 +75,7 @@ public final class TraceCommand extends Asking {
     return new String[] {
       "Why a user may do something, hop by hop; or why not.",
       "A no comes with its reasons and the smallest grant that would make it a yes.",
+      "With --statement everything that a statement needs, each answered. Nothing is run.",
       "Exit code 0 for yes, 1 for no."
     };
   }
@@ -72,16 +88,20 @@ public final class TraceCommand extends Asking {
       "  fiador trace ines.duarte select billing.invoices",
       "  fiador trace ines.duarte select billing.customers.iban",
       "  fiador trace telemetry usage metering",
+      "  fiador trace ines.duarte --statement 'select iban from billing.customers'",
       "  fiador trace ines.duarte --error 'permission denied for table invoices'"
     };
   }
 
   @Override
   public int run() throws Refusal, IOException {
-    if (error != null) {
+    if (statement != null) {
+      return statement();
+    } else if (error != null) {
       return refused();
     } else if (privilege == null || object == null) {
-      throw new BadInput("name a privilege and what it is on, or give --error TEXT");
+      throw new BadInput(
+          "name a privilege and what it is on, or give --statement SQL or --error TEXT");
     }
     Privilege wanted = Privilege.named(privilege);
     if (wanted == null) {
@@ -126,6 +146,46 @@ public final class TraceCommand extends Asking {
       }
     }
     return trace.works() ? Exit.YES : Exit.NO;
+  }
+
+  /** Everything a statement needs. */
+  private int statement() throws Refusal, IOException {
+    if (privilege != null || error != null) {
+      throw new BadInput("--statement says itself what it needs; leave out the rest");
+    }
+    String sql = statement.equals("-") ? standardInput() : statement;
+    Access access = access();
+    int who = principal(access, user);
+    List<Need> needs;
+    try {
+      needs = StatementNeeds.of(access, sql);
+    } catch (NotUnderstood beyond) {
+      throw new BadInput("what this statement needs is not known: " + beyond.getMessage());
+    }
+    Running.Answer answer = new Running(access, clock).of(who, needs);
+    Shown shown = format == Format.TEXT ? Shown.brief(access) : new Shown(access, false);
+    StatementText text = new StatementText(access, shown, width(), clock);
+    if (format == Format.TEXT) {
+      out.print(text.text(answer));
+      sayDifference(change -> change.user() == who);
+    } else if (format == Format.JSON) {
+      RowWriter.document(out, text.document(answer));
+    } else {
+      try (RowWriter writer = RowWriter.to(out, format, StatementText.FIELDS)) {
+        for (Map<String, Object> row : text.rowsFor(answer)) {
+          writer.row(row);
+        }
+      }
+    }
+    return answer.works() ? Exit.YES : Exit.NO;
+  }
+
+  private static String standardInput() throws IOException {
+    byte[] bytes = System.in.readNBytes(LONGEST + 1);
+    if (bytes.length > LONGEST) {
+      throw new IOException("the statement is longer than " + LONGEST + " bytes");
+    }
+    return new String(bytes, StandardCharsets.UTF_8);
   }
 
   /** Why the server refused something, from what it said. */

@@ -84,6 +84,25 @@ public enum HouseFact {
    * execute it.
    */
   OWNER_STANDS_FOR_ASKER,
+  /**
+   * A view can be made of what its maker may not read; only finding the names in it takes rights.
+   */
+  MAKES_VIEWS_OF_ANYTHING,
+  /**
+   * What a view shows as it is may be anything its maker may read, fill, change or empty; what it
+   * decides by they must be able to read.
+   */
+  MAKES_VIEWS_OF_ANY_RIGHT,
+  /** A MERGE takes the right to change rows on the whole table, whatever it does. */
+  MERGE_TAKES_UPDATE,
+  /** Columns that a join shares (USING, NATURAL) are compared without a right to read them. */
+  SHARES_COLUMNS_FREELY,
+  /** The same, but only where they are columns of views. */
+  SHARES_COLUMNS_OF_VIEWS_FREELY,
+  /** Whether there are rows is asked without reading any column, {@code exists (select * ...)}. */
+  EXISTENCE_READS_NOTHING,
+  /** Reading rows and keeping others from them takes the right to change them. */
+  LOCKS_TAKE_UPDATE,
   /** The server itself filters the rows of tables for each user. */
   FILTERS_ROWS,
   /** Whoever holds any right on a table can count its rows. */

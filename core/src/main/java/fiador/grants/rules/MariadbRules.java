@@ -74,6 +74,11 @@ public final class MariadbRules {
             // CREATE VIEW, SQL SECURITY: checked when the view is used
             CHECKS_UNDER_VIEWS,
             OWNER_STANDS_FOR_ASKER,
+            // CREATE VIEW: "some privilege for each column selected"
+            MAKES_VIEWS_OF_ANY_RIGHT,
+            // found by trying
+            SHARES_COLUMNS_FREELY,
+            EXISTENCE_READS_NOTHING,
             // section "Encryption Functions": SHA2
             DIGESTS,
             // section "Character Sets and Collations": binary collations

@@ -67,6 +67,10 @@ public final class PostgresqlRules {
             CHANGES_OWNERS,
             // CREATE VIEW, notes: access to what lies under is checked as the owner
             CHECKS_UNDER_VIEWS,
+            // found by trying: CREATE VIEW looks the names up, and checks no privilege
+            MAKES_VIEWS_OF_ANYTHING,
+            // GRANT, "SELECT FOR UPDATE"
+            LOCKS_TAKE_UPDATE,
             // section "Row Security Policies"
             FILTERS_ROWS,
             // section "Binary String Functions": sha256
