@@ -60,8 +60,8 @@ public final class Main {
   }
 
   private static int run(Pager pager, PrintStream err, Screen screen, String... args) {
-    PrintStream answers = Output.visible(pager, screen.answers(), false);
-    PrintStream messages = Output.visible(err, screen.messages(), true);
+    PrintStream answers = Output.visible(pager, screen.answers(), screen.links(1), false);
+    PrintStream messages = Output.visible(err, screen.messages(), screen.links(2), true);
     try {
       return run(answers, messages, new Place(pager, err, screen), args);
     } finally {

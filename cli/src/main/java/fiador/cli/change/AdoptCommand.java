@@ -13,6 +13,7 @@ import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
+import fiador.report.shown.FileLink;
 import fiador.work.charters.Charters;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -88,7 +89,7 @@ public final class AdoptCommand extends Asking {
             + charter.wanted().grants().size()
             + " grant sentences");
     if (url.isEmpty()) {
-      out.println("write the server's address into " + folder.resolve("fiador.yaml"));
+      out.println("write the server's address into " + FileLink.to(folder.resolve("fiador.yaml")));
     }
     gap.plan().problems().forEach(err::println);
     gap.plan().notes().forEach(this::note);

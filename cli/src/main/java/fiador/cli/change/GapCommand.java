@@ -16,6 +16,7 @@ import fiador.refusal.Refusal;
 import fiador.report.rows.ChangeRows;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
+import fiador.report.shown.FileLink;
 import fiador.report.shown.Shown;
 import fiador.report.text.ChangeText;
 import fiador.report.text.Headline;
@@ -144,7 +145,7 @@ public final class GapCommand extends Change {
   private void save(Task task, Gap gap) throws Refusal, IOException {
     Approved written = new Approved(Approved.saved(task, gap, Ledgers.runner()), "");
     written.gap().write(save);
-    say("saved to " + save + ": gap " + written.shortDigest());
+    say("saved to " + FileLink.to(save) + ": gap " + written.shortDigest());
   }
 
   private boolean isServer(Charter charter) {

@@ -6,6 +6,7 @@ import fiador.cli.shell.Options;
 import fiador.files.WholeFile;
 import fiador.files.charter.CharterReader;
 import fiador.refusal.BadInput;
+import fiador.report.shown.FileLink;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -46,7 +47,11 @@ public final class NewCommand extends Common {
         WholeFile.write(file, in::transferTo);
       }
     }
-    say("a charter to start from is in " + folder + "; next: edit it, then fiador check " + folder);
+    say(
+        "a charter to start from is in "
+            + FileLink.to(folder)
+            + "; next: edit it, then fiador check "
+            + folder);
     return Exit.YES;
   }
 }

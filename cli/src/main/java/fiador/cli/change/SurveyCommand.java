@@ -8,6 +8,7 @@ import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
+import fiador.report.shown.FileLink;
 import fiador.servers.Servers;
 import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
@@ -136,7 +137,7 @@ public final class SurveyCommand extends Common {
     }
     Surveys.write(access, file);
     say("surveyed " + summary(access));
-    say("written to " + file);
+    say("written to " + FileLink.to(file));
     try (Ledger kept =
         ledger != null
             ? Ledger.open(ledger)

@@ -5,6 +5,7 @@ import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.ledger.ReviewKey;
 import fiador.refusal.BadInput;
+import fiador.report.shown.FileLink;
 import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -51,7 +52,7 @@ public final class ReviewKeyCommand extends Common {
   public int run() throws BadInput, IOException {
     Path file = to == null ? usual() : to;
     ReviewKey key = ReviewKey.make(file);
-    out.println("made a key: " + file);
+    out.println("made a key: " + FileLink.to(file));
     out.println();
     out.println("its public part, for the charter:");
     out.println("  review_keys:");

@@ -6,6 +6,7 @@ import fiador.files.WholeFile;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.sheets.ReviewSheets;
+import fiador.report.shown.FileLink;
 import fiador.reviews.Review;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -50,7 +51,13 @@ public final class ReviewSheetsCommand extends ReviewStep {
         WholeFile.write(target.resolve(file + ".csv"), out -> sheets.csv(reviewer, out));
         WholeFile.write(target.resolve(file + ".html"), out -> sheets.html(reviewer, out));
         String asked = lines(review.linesOf(reviewer).size());
-        out.println(reviewer + ": " + asked + ", " + target.resolve(file) + ".{xlsx,csv,html}");
+        out.println(
+            reviewer
+                + ": "
+                + asked
+                + ", "
+                + FileLink.to(
+                    target.resolve(file + ".html"), target.resolve(file) + ".{xlsx,csv,html}"));
       }
     }
     say("what comes back: fiador review decide " + review.name() + " FILE");

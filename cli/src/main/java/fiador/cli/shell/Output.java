@@ -27,9 +27,11 @@ public final class Output extends FilterOutputStream {
    * A stream of text and formats on which nothing can be written that cannot be seen.
    *
    * @param palette what tones look like there
+   * @param links whether it is a terminal that knows links
    */
-  public static PrintStream visible(OutputStream to, Palette palette, boolean autoFlush) {
-    return new PrintStream(new ToneStream(to, palette), autoFlush, StandardCharsets.UTF_8);
+  public static PrintStream visible(
+      OutputStream to, Palette palette, boolean links, boolean autoFlush) {
+    return new PrintStream(new ToneStream(to, palette, links), autoFlush, StandardCharsets.UTF_8);
   }
 
   @Override

@@ -1,5 +1,6 @@
 package fiador.cli.shell;
 
+import fiador.report.shown.FileLink;
 import fiador.report.shown.Palette;
 import java.io.File;
 import java.io.IOException;
@@ -11,17 +12,19 @@ import java.util.concurrent.TimeUnit;
 /** The terminal that answers go to, where they go to one: its colours and its size. */
 public final class Screen {
   /** No terminal: a file, a pipe, a test. */
-  public static final Screen NONE = new Screen(Palette.NONE, Palette.NONE, false);
+  public static final Screen NONE = new Screen(Palette.NONE, Palette.NONE, false, false);
 
   private final Palette answers;
   private final Palette messages;
   private final boolean terminal;
+  private final boolean messagesToo;
   private int[] size;
 
-  private Screen(Palette answers, Palette messages, boolean terminal) {
+  private Screen(Palette answers, Palette messages, boolean terminal, boolean messagesToo) {
     this.answers = answers;
     this.messages = messages;
     this.terminal = terminal;
+    this.messagesToo = messagesToo;
   }
 
   /** The one this program runs on. */
@@ -32,7 +35,7 @@ public final class Screen {
       return NONE;
     }
     Palette palette = Palette.of(System.getenv("TERM"), System.getenv("NO_COLOR"));
-    return new Screen(out ? palette : Palette.NONE, err ? palette : Palette.NONE, out);
+    return new Screen(out ? palette : Palette.NONE, err ? palette : Palette.NONE, out, err);
   }
 
   private static boolean isTerminal(int descriptor) {
@@ -57,6 +60,21 @@ public final class Screen {
   /** Whether answers go to a terminal. */
   public boolean isTerminal() {
     return terminal;
+  }
+
+  /**
+   * Whether links to files can be opened from there.
+   *
+   * @param descriptor 1 for answers, 2 for messages
+   */
+  public boolean links(int descriptor) {
+    return (descriptor == 1 ? terminal : messagesToo)
+        && FileLink.known(
+            System.getenv("TERM"),
+            System.getenv("TERM_PROGRAM"),
+            System.getenv("VTE_VERSION"),
+            System.getenv("KONSOLE_VERSION"),
+            System.getenv("WT_SESSION"));
   }
 
   /** How many characters fit into a line; 0 where nobody knows. */

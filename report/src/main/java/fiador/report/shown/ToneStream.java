@@ -7,8 +7,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
- * Turns the marks of {@link Tone} into a terminal's colours, or takes them away. All else goes
- * through {@link VisibleStream}.
+ * Turns the marks of {@link Tone} and {@link FileLink} into a terminal's colours and links, or
+ * takes them away. All else goes through {@link VisibleStream}.
  */
 public final class ToneStream extends FilterOutputStream {
   private static final byte[] BEGIN = Tone.BEGIN.getBytes(StandardCharsets.UTF_8);
@@ -18,6 +18,7 @@ public final class ToneStream extends FilterOutputStream {
 
   private final OutputStream terminal;
   private final Palette palette;
+  private final boolean links;
   private final byte[] mark = new byte[BEGIN.length + CODE];
   private int matched;
 
@@ -27,9 +28,19 @@ public final class ToneStream extends FilterOutputStream {
    * @param palette the colours; {@link Palette#NONE} for none
    */
   public ToneStream(OutputStream to, Palette palette) {
+    this(to, palette, false);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param links whether it is a terminal that knows links to files
+   */
+  public ToneStream(OutputStream to, Palette palette, boolean links) {
     super(new VisibleStream(to));
     this.terminal = to;
     this.palette = palette;
+    this.links = links;
   }
 
   @Override
@@ -74,8 +85,10 @@ public final class ToneStream extends FilterOutputStream {
 
   private void paint() throws IOException {
     String code = new String(mark, BEGIN.length, CODE, StandardCharsets.UTF_8);
-    String colour = palette.of(code.charAt(0));
-    terminal.write(colour.getBytes(StandardCharsets.US_ASCII));
+    char meant = code.charAt(0);
+    boolean link = FileLink.is(meant);
+    String control = !link ? palette.of(meant) : links ? FileLink.control(meant) : "";
+    terminal.write(control.getBytes(StandardCharsets.US_ASCII));
   }
 
   @Override
