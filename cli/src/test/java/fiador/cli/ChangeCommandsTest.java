@@ -197,7 +197,7 @@ class ChangeCommandsTest {
   void proofsHoldOnPaperAndOnTheServer() {
     Program paper = run("prove", "-q");
     assertThat(paper.code).isZero();
-    assertThat(paper.out).startsWith("all 12 proofs hold").contains("but for superusers: sa");
+    assertThat(paper.out).startsWith("all 13 proofs hold").contains("but for superusers: sa");
     Program live = run("prove", "--live", "-q");
     assertThat(live.code).isZero();
     assertThat(live.out).contains("server: allowed it").contains("server: refused it");
@@ -212,7 +212,7 @@ class ChangeCommandsTest {
     assertThat(failed.out).contains("FAILS   nobody can delete").contains("rui.teles");
     assertThat(xml)
         .content()
-        .contains("tests=\"12\" failures=\"1\"")
+        .contains("tests=\"13\" failures=\"1\"")
         .contains("<failure message=\"")
         .contains("classname=\"fiador.yaml:");
   }

@@ -84,7 +84,7 @@ class ModulesTest {
         "fiador.report",
         List.of("shown", "rows", "text", "lists", "exchange", "sheets"),
         List.of("pages"));
-    looksLeft("fiador.sqltext", List.of("uses", "lineage", "rules", "refused"), List.of());
+    looksLeft("fiador.sqltext", List.of("uses", "lineage", "needs", "rules", "refused"), List.of());
     looksLeft(
         "fiador.servers",
         List.of("jdbc", "policies", "kind", "live", "hsqldb", "mariadb", "postgresql"),

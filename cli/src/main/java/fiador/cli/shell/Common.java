@@ -1,7 +1,7 @@
 package fiador.cli.shell;
 
 import fiador.refusal.Refusal;
-import fiador.report.shown.Visible;
+import fiador.report.shown.Tone;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.time.Clock;
@@ -76,7 +76,7 @@ public abstract class Common {
   /** Says something on the way, unless told to be quiet. */
   public void say(String message) {
     if (!quiet) {
-      err.println(Visible.of(message));
+      err.println(Tone.visible(message));
     }
   }
 }
