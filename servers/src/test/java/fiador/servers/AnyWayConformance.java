@@ -8,6 +8,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.AnyWay;
+import fiador.servers.LineageConformance.Manner;
 import fiador.servers.LineageConformance.Source;
 import fiador.servers.jdbc.Login;
 import fiador.servers.kind.Server;
@@ -34,14 +35,29 @@ import java.util.function.Function;
 final class AnyWayConformance {
   private static final List<String> USERS = List.of("W1", "W2", "W3");
 
+  private static final int ROUTINES = 8;
+  private static final int COPIES = 6;
+
+  /**
+   * Something through which values come.
+   *
+   * @param read a query that gives all of them
+   * @param grant what has to be granted, {@code SELECT ON v}
+   * @param path its name for a survey
+   */
+  private record Door(String read, String grant, Privilege privilege, String path) {}
+
   private final Server server;
   private final Login login;
+  private final Manner manner;
   private final RandomQueries queries;
   private final Random random;
 
-  AnyWayConformance(Server server, Login login, RandomQueries queries, Random random) {
+  AnyWayConformance(
+      Server server, Login login, Manner manner, RandomQueries queries, Random random) {
     this.server = server;
     this.login = login;
+    this.manner = manner;
     this.queries = queries;
     this.random = random;
   }
@@ -50,14 +66,23 @@ final class AnyWayConformance {
       Statement admin, List<Source> tables, List<Source> views, Function<Source, String> path)
       throws Exception {
     boolean hosts = queries.quoted("x").startsWith("`");
+    List<Door> doors = new ArrayList<>();
+    for (Source view : views) {
+      String full = queries.full(view.name());
+      doors.add(
+          new Door(
+              "SELECT * FROM " + full, "SELECT ON " + full, Privilege.SELECT, path.apply(view)));
+    }
+    addRoutines(admin, tables, views, path, doors);
+    addCopies(admin, tables, views, path, doors);
     try {
       for (String user : USERS) {
         String secret = hosts ? " IDENTIFIED BY 'x'" : " PASSWORD 'x'";
         admin.execute("CREATE USER " + queries.quoted(user) + secret);
-        grants(admin, user, tables, views);
+        grants(admin, user, tables, doors);
       }
       Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
-      int compared = compare(admin, access, tables, views, path);
+      int compared = compare(admin, access, tables, doors, path);
       assertThat(compared).as("values seen through views").isPositive();
     } finally {
       for (String user : USERS) {
@@ -66,7 +91,60 @@ final class AnyWayConformance {
     }
   }
 
-  private void grants(Statement admin, String user, List<Source> tables, List<Source> views)
+  /** Each gives one value of some column, with its maker's rights. */
+  private void addRoutines(
+      Statement admin,
+      List<Source> tables,
+      List<Source> views,
+      Function<Source, String> path,
+      List<Door> doors)
+      throws SQLException {
+    for (int i = 0; i < ROUTINES; i++) {
+      Source call = new Source("Call " + i, List.of(), 1);
+      String full = queries.full(call.name());
+      admin.execute(manner.routine().formatted(full, "SELECT max" + column(tables, views)));
+      String from =
+          manner.quote().equals("\"") && manner.database().isEmpty() ? " FROM (VALUES (0)) v" : "";
+      doors.add(
+          new Door(
+              "SELECT " + full + "()" + from,
+              "EXECUTE ON FUNCTION " + full + (manner.copies() ? "()" : ""),
+              Privilege.EXECUTE,
+              path.apply(call) + "()"));
+      if (manner.copies()) {
+        admin.execute("REVOKE ALL ON FUNCTION " + full + "() FROM PUBLIC");
+      }
+    }
+  }
+
+  /** What a query gave is kept, and read without another look at what it was read from. */
+  private void addCopies(
+      Statement admin,
+      List<Source> tables,
+      List<Source> views,
+      Function<Source, String> path,
+      List<Door> doors)
+      throws SQLException {
+    for (int i = 0; manner.copies() && i < COPIES; i++) {
+      Source copy = new Source("Copy " + i, List.of("c"), 1);
+      String full = queries.full(copy.name());
+      admin.execute("CREATE MATERIALIZED VIEW " + full + " (c) AS SELECT " + column(tables, views));
+      doors.add(
+          new Door(
+              "SELECT * FROM " + full, "SELECT ON " + full, Privilege.SELECT, path.apply(copy)));
+    }
+  }
+
+  /** A column in parentheses, and where it is from. */
+  private String column(List<Source> tables, List<Source> views) {
+    List<Source> from = random.nextInt(3) == 0 ? views : tables;
+    Source source = from.get(random.nextInt(from.size()));
+    List<String> columns = source.columns().subList(1, source.columns().size());
+    String column = queries.quoted(columns.get(random.nextInt(columns.size())));
+    return "(" + column + ") FROM " + queries.full(source.name());
+  }
+
+  private void grants(Statement admin, String user, List<Source> tables, List<Door> doors)
       throws SQLException {
     try {
       admin.execute(
@@ -74,9 +152,9 @@ final class AnyWayConformance {
     } catch (SQLException noSuchGate) {
       // there a schema is no gate
     }
-    for (Source view : views) {
+    for (Door door : doors) {
       if (random.nextInt(3) == 0) {
-        grant(admin, "SELECT", view, user);
+        admin.execute("GRANT " + door.grant() + " TO " + queries.quoted(user));
       }
     }
     for (Source table : tables) {
@@ -106,26 +184,31 @@ final class AnyWayConformance {
       Statement admin,
       Access access,
       List<Source> tables,
-      List<Source> views,
+      List<Door> doors,
       Function<Source, String> path)
       throws Exception {
     Lookup lookup = new Lookup(access);
     Map<String, Set<String>> seen = new TreeMap<>();
     Map<String, Set<Integer>> readable = new TreeMap<>();
+    int calls = 0;
     for (String user : USERS) {
       Set<String> cells = new HashSet<>();
       Set<Integer> nodes = new HashSet<>();
       try (Connection theirs = server.connect(new Login(login.url(), user, "x"), null);
           Statement statement = theirs.createStatement()) {
-        for (Source view : views) {
-          if (read(statement, view, cells)) {
-            nodes.add(lookup.node(path.apply(view), Privilege.SELECT.bit(), false).id());
+        for (Door door : doors) {
+          if (read(statement, door, cells)) {
+            Lookup.Found found = lookup.node(door.path(), door.privilege().bit(), false);
+            assertThat(found.problem()).as(door.path()).isNull();
+            nodes.add(found.id());
+            calls += door.privilege() == Privilege.EXECUTE ? 1 : 0;
           }
         }
       }
       seen.put(user, cells);
       readable.put(user, nodes);
     }
+    assertThat(calls).as("routines called").isPositive();
     int compared = 0;
     AnyWay anyWay = new AnyWay(access, Clock.systemUTC());
     List<String> missed = new ArrayList<>();
@@ -189,9 +272,9 @@ final class AnyWayConformance {
     return values;
   }
 
-  /** Reads all of a view; false where the user may not. */
-  private boolean read(Statement statement, Source view, Set<String> cells) {
-    try (ResultSet rows = statement.executeQuery("SELECT * FROM " + queries.full(view.name()))) {
+  /** Reads all that comes through a door; false where the user may not. */
+  private static boolean read(Statement statement, Door door, Set<String> cells) {
+    try (ResultSet rows = statement.executeQuery(door.read())) {
       while (rows.next()) {
         for (int column = 1; column <= rows.getMetaData().getColumnCount(); column++) {
           if (rows.getString(column) != null) {

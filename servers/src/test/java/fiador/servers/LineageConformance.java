@@ -41,9 +41,19 @@ public final class LineageConformance {
    * @param join the aggregate that joins texts in their order, with %s twice for the text
    * @param text the type of texts
    * @param database what stands before the schema in a path; empty or with its dot
+   * @param routine what makes a routine that gives one value with its maker's rights, with %s for
+   *     its name and for the query
+   * @param copies whether queries can be stored as copies
    */
   public record Manner(
-      String quote, String odd, boolean modern, String join, String text, String database) {}
+      String quote,
+      String odd,
+      boolean modern,
+      String join,
+      String text,
+      String database,
+      String routine,
+      boolean copies) {}
 
   /** With how many rows there are of one id. */
   record Source(String name, List<String> columns, int rows) {}
@@ -83,7 +93,7 @@ public final class LineageConformance {
       assertThat(refused).as("views that the server did not take").isLessThan(VIEWS / 2);
       Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
       compare(statement, access);
-      new AnyWayConformance(server, login, queries, random)
+      new AnyWayConformance(server, login, manner, queries, random)
           .check(statement, sources.subList(0, TABLES), views, this::pathOf);
     }
     // else what it says would be worth nothing

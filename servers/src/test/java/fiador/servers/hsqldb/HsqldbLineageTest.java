@@ -17,7 +17,14 @@ import org.junit.jupiter.api.Test;
 final class HsqldbLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
-          "\"", "it's", false, "group_concat(%s ORDER BY %s)", "VARCHAR(200)", "");
+          "\"",
+          "it's",
+          false,
+          "group_concat(%s ORDER BY %s)",
+          "VARCHAR(200)",
+          "",
+          "CREATE FUNCTION %s() RETURNS VARCHAR(200) READS SQL DATA RETURN (%s)",
+          false);
 
   @Test
   void textsAreReadAsTheServerDoes() throws Exception {

@@ -17,7 +17,14 @@ import org.junit.jupiter.api.Test;
 final class MariadbLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
-          "`", "it`s", true, "group_concat(%s ORDER BY %s)", "VARCHAR(200)", "");
+          "`",
+          "it`s",
+          true,
+          "group_concat(%s ORDER BY %s)",
+          "VARCHAR(200)",
+          "",
+          "CREATE FUNCTION %s() RETURNS TEXT READS SQL DATA RETURN (%s)",
+          false);
 
   @Test
   void textsAreReadAsTheServerDoes() throws Exception {

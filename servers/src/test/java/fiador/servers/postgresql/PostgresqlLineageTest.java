@@ -17,7 +17,14 @@ import org.junit.jupiter.api.Test;
 final class PostgresqlLineageTest {
   private static final LineageConformance.Manner MANNER =
       new LineageConformance.Manner(
-          "\"", "it\"s", true, "string_agg(%s, ',' ORDER BY %s)", "TEXT", "postgres.");
+          "\"",
+          "it\"s",
+          true,
+          "string_agg(%s, ',' ORDER BY %s)",
+          "TEXT",
+          "postgres.",
+          "CREATE FUNCTION %s() RETURNS TEXT LANGUAGE sql SECURITY DEFINER RETURN (%s)",
+          true);
 
   @Test
   void textsAreReadAsTheServerDoes() throws Exception {
