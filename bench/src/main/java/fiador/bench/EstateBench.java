@@ -21,7 +21,8 @@ import java.util.function.IntConsumer;
 
 /**
  * Medians of the questions over 20 random users and tables of a generated estate, each asked once
- * before it counts. {@code EstateBench SIZE [FILE]}: with a file, the estate is written there too.
+ * before it counts. {@code EstateBench SIZE [FILE]}: with a file, the estate is written there too;
+ * {@code -Dcontainers=15} lets so many grants in a hundred stand on schemas.
  */
 public final class EstateBench {
   private static final int ASKED = 20;
@@ -32,7 +33,8 @@ public final class EstateBench {
   /** Runs it. */
   public static void main(String[] args) throws IOException, InterruptedException {
     EstateGenerator.Size size = EstateGenerator.Size.valueOf(args[0]);
-    Access access = new EstateGenerator(size, 1).generate();
+    int containers = Integer.getInteger("containers", 0);
+    Access access = new EstateGenerator(size, 1, containers).generate();
     System.out.printf(
         "size %s: %d principals, %d nodes, %d memberships, %d grants%n",
         size,

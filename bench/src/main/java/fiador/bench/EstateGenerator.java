@@ -54,11 +54,43 @@ public final class EstateGenerator {
   private int firstRole;
   private int firstSchema;
   private int firstTable;
+  private final int containers;
+
+  /** The first table of each schema. */
+  private final int[] firstOf;
 
   /** A generator; the same seed gives the same estate. */
   public EstateGenerator(Size size, long seed) {
+    this(size, seed, 0);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param containers how many grants in a hundred stand on schemas and come down to their tables;
+   *     where there are any, some schemas are larger than others
+   */
+  public EstateGenerator(Size size, long seed, int containers) {
     this.size = size;
     this.random = new Random(seed);
+    this.containers = containers;
+    this.firstOf = new int[size.schemas + 1];
+  }
+
+  /** Which tables are in which schema: as many in each, or lognormal. */
+  private void share() {
+    double[] share = new double[size.schemas];
+    double all = 0;
+    for (int i = 0; i < share.length; i++) {
+      share[i] = containers == 0 ? 1 : Math.exp(random.nextGaussian() / 4);
+      all += share[i];
+    }
+    double before = 0;
+    for (int i = 0; i < share.length; i++) {
+      firstOf[i] = (int) Math.round(before / all * size.tables);
+      before += share[i];
+    }
+    firstOf[size.schemas] = size.tables;
   }
 
   /** The estate. */
@@ -93,8 +125,12 @@ public final class EstateGenerator {
       estate.node(database, NodeKind.SCHEMA, "schema_" + i, -1);
     }
     firstTable = estate.nodes();
+    share();
+    int schema = firstSchema;
     for (int i = 0; i < size.tables; i++) {
-      int schema = firstSchema + (int) ((long) i * size.schemas / size.tables);
+      while (i >= firstOf[schema - firstSchema + 1]) {
+        schema++;
+      }
       estate.node(schema, NodeKind.TABLE, "table_" + i, -1);
       int columns = 3 + random.nextInt(6);
       for (int c = 0; c < columns; c++) {
@@ -142,8 +178,8 @@ public final class EstateGenerator {
   }
 
   private int tableIn(int schema) {
-    int from = (int) ((long) schema * size.tables / size.schemas);
-    int to = (int) ((long) (schema + 1) * size.tables / size.schemas);
+    int from = firstOf[schema];
+    int to = Math.max(from + 1, firstOf[schema + 1]);
     return firstTable + from + random.nextInt(to - from);
   }
 
@@ -155,6 +191,8 @@ public final class EstateGenerator {
     }
     Terms read = Terms.of(READ, 0);
     Terms write = Terms.of(WRITE, 0);
+    Terms readAll = new Terms(READ, 0, NodeKind.TABLE.bit(), Terms.FOREVER);
+    Terms writeAll = new Terms(WRITE, 0, NodeKind.TABLE.bit(), Terms.FOREVER);
     Terms pass = Terms.of(READ, READ);
     int[] columns = {builder.columnSets().intern(0), builder.columnSets().intern(0, 1, 2)};
     int left = size.grants - builder.grants();
@@ -167,6 +205,11 @@ public final class EstateGenerator {
       }
       int role = size.roles - 1 - skewed(size.roles * 3 / 5);
       int schema = dice < 80 ? role % size.schemas : random.nextInt(size.schemas);
+      if (containers > 0 && random.nextInt(100) < containers) {
+        Terms down = dice < 60 ? readAll : writeAll;
+        builder.grant(firstRole + role, firstSchema + schema, down, ColumnSets.WHOLE, -1);
+        continue;
+      }
       int table = tableIn(schema);
       Terms terms = dice < 60 ? read : dice < 97 ? write : pass;
       int set = dice % 25 == 3 && dice < 60 ? columns[dice % 2] : ColumnSets.WHOLE;

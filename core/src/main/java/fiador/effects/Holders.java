@@ -161,23 +161,36 @@ public final class Holders {
     }
   }
 
+  /** What several were given alike is spread to their members in one walk. */
   private void spreadToMembers() {
     held.clear();
+    Map<Given, IntArrayList> alike = new HashMap<>();
+    boolean inTime = access.rules().has(HouseFact.ENFORCES_TIME);
     for (int i = 0; i < sources.touched().size(); i++) {
       int source = sources.touched().getInt(i);
-      long privileges = sources.whole(source);
-      long grantable = sources.grantable(source);
-      List<Part> parts = sources.parts(source);
-      IntArrayList members =
-          access.rules().has(HouseFact.ENFORCES_TIME)
-              ? walk.downIgnoringTime(source)
-              : walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT);
-      for (int m = 0; m < members.size(); m++) {
-        int member = members.getInt(m);
-        held.add(member, privileges, grantable);
-        for (Part part : parts) {
-          held.addPart(member, part);
-        }
+      if (inTime) {
+        spread(source, walk.downIgnoringTime(source));
+      } else if (!sources.parts(source).isEmpty()) {
+        spread(source, walk.down(IntArrayList.of(source), RoleWalk.Along.INHERIT));
+      } else {
+        Given given = new Given(sources.whole(source), sources.grantable(source));
+        alike.computeIfAbsent(given, fresh -> new IntArrayList()).add(source);
+      }
+    }
+    alike.forEach((given, from) -> spread(from.getInt(0), walk.down(from, RoleWalk.Along.INHERIT)));
+  }
+
+  private record Given(long privileges, long grantable) {}
+
+  private void spread(int source, IntArrayList members) {
+    long privileges = sources.whole(source);
+    long grantable = sources.grantable(source);
+    List<Part> parts = sources.parts(source);
+    for (int m = 0; m < members.size(); m++) {
+      int member = members.getInt(m);
+      held.add(member, privileges, grantable);
+      for (Part part : parts) {
+        held.addPart(member, part);
       }
     }
   }

@@ -32,7 +32,7 @@ final class QuickCount {
 
   private static final int LAST_ROUND = (1 << 16) - 1;
   private static final long SEVERAL_SESSIONS = 1L << 47;
-  private static final long GRANTABLE = 1L << 46;
+  static final long GRANTABLE = 1L << 46;
   private static final int SESSION_AT = 32;
   private static final int LAST_SESSION = (1 << 14) - 1;
   private static final int PARTS_AT = 16;
@@ -52,6 +52,9 @@ final class QuickCount {
   /** What a grant of these terms adds to a word, where it is on the whole. */
   private final long[] wordOf;
 
+  /** What comes down from containers; null where it counts on the container alone. */
+  private final Containers inside;
+
   private final boolean possible;
   private final IntArrayList hard = new IntArrayList();
   private long[] words;
@@ -61,6 +64,9 @@ final class QuickCount {
   private long stamp;
 
   private long rows;
+
+  /** Set where what comes down may be another session's than what a grant adds. */
+  private long severalAbove;
 
   QuickCount(Access access, Gathering gathering, boolean withSystem, boolean compact) {
     this.access = access;
@@ -75,9 +81,10 @@ final class QuickCount {
     }
     for (int id = 0; id < wordOf.length; id++) {
       Terms terms = grants.termsAt(id);
-      fits &= terms.privileges() <= PRIVILEGES && (terms.covers() == 0 || compact);
+      fits &= terms.privileges() <= PRIVILEGES;
       wordOf[id] = terms.privileges() | (terms.grantable() == 0 ? 0 : GRANTABLE);
     }
+    this.inside = compact ? null : new Containers(access, gathering, withSystem);
     this.possible =
         fits
             && !access.rules().has(HouseFact.DENIALS)
@@ -91,10 +98,13 @@ final class QuickCount {
    * {@link #NOT_SO_EASY}.
    */
   long count(List<Session> sessions) {
-    if (!possible || sessions.size() > LAST_SESSION || sessions.stream().anyMatch(this::opens)) {
+    if (!possible || sessions.size() > LAST_SESSION) {
       return NOT_SO_EASY;
     }
     begin();
+    if (inside == null ? sessions.stream().anyMatch(this::opens) : !comesDown(sessions)) {
+      return NOT_SO_EASY;
+    }
     for (Session each : sessions) {
       stamp += 1L << SESSION_AT;
       for (int i = 0; i < each.roles().size(); i++) {
@@ -103,6 +113,24 @@ final class QuickCount {
       }
     }
     return rows;
+  }
+
+  /** Adds what comes down from containers; false where that cannot be counted like this. */
+  private boolean comesDown(List<Session> sessions) {
+    if (sessions.stream().anyMatch(Session::isSuperuser)) {
+      return false;
+    }
+    inside.begin();
+    for (Session each : sessions) {
+      inside.add(each);
+    }
+    boolean several = sessions.size() > 1;
+    if (several && inside.anyGrantable()) {
+      return false;
+    }
+    severalAbove = several ? SEVERAL_SESSIONS : 0;
+    rows = inside.finish();
+    return true;
   }
 
   /** The nodes that the last count left out. */
@@ -165,8 +193,9 @@ final class QuickCount {
     } else if (word >>> ROUND_AT == round) {
       both = word | more | SEVERAL_SESSIONS;
     } else if (withSystem || !gathering.isSystem(node)) {
-      word = 0;
-      both = stamp | more;
+      // what comes down to it is counted already
+      word = inside == null ? 0 : fromAbove(node);
+      both = stamp | word | more;
     } else {
       return;
     }
@@ -183,6 +212,11 @@ final class QuickCount {
         rows -= rows(both);
       }
     }
+  }
+
+  private long fromAbove(int node) {
+    long above = inside.above(node);
+    return above == 0 ? 0 : above | severalAbove;
   }
 
   private static int rows(long word) {
@@ -202,7 +236,9 @@ final class QuickCount {
       if (ownership == Ownership.OBJECT) {
         long all = access.rules().privilegesOn(tree.kind(node));
         add(node, all & ~tree.withheld(node) | GRANTABLE);
-      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
+      } else if (inside == null
+          && ownership == Ownership.SCHEMA
+          && tree.kind(node) == NodeKind.SCHEMA) {
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           int child = tree.children().row(i);
           add(child, access.rules().privilegesOn(tree.kind(child)) | GRANTABLE);
