@@ -16,6 +16,7 @@ import java.util.regex.Pattern;
 import org.jdbi.v3.core.Handle;
 import org.jdbi.v3.core.Jdbi;
 import org.jdbi.v3.core.JdbiException;
+import org.sqlite.JDBC;
 
 /** Where a ledger is kept: its tables, in a file or on a PostgreSQL, and its transactions. */
 final class LedgerStore implements AutoCloseable {
@@ -64,7 +65,9 @@ final class LedgerStore implements AutoCloseable {
         "jdbc:sqlite:"
             + file.toAbsolutePath()
             + "?synchronous=FULL&busy_timeout=20000&transaction_mode=IMMEDIATE";
-    return open(file.toString(), Jdbi.create(url), "blob");
+    // asked directly: to find a driver by its address every one there is would be loaded
+    return open(
+        file.toString(), Jdbi.create(() -> new JDBC().connect(url, new Properties())), "blob");
   }
 
   private static boolean beginsLikeOne(Path file) throws IOException {
