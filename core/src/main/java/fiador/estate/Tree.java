@@ -162,6 +162,20 @@ public final class Tree {
     return names.text(name[node]);
   }
 
+  /**
+   * All nodes of that very name, wherever they are. Cost: the nodes, without making a text of any.
+   */
+  public IntArrayList named(String wanted) {
+    IntArrayList found = new IntArrayList();
+    int id = names.find(wanted);
+    for (int node = 0; id >= 0 && node < name.length; node++) {
+      if (name[node] == id) {
+        found.add(node);
+      }
+    }
+    return found;
+  }
+
   /** The principal who owns the node, or -1. */
   public int owner(int node) {
     return owner[node];

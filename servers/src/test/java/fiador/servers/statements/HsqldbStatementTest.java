@@ -64,21 +64,6 @@ final class HsqldbStatementTest {
     public Set<String> can() {
       return Set.of("MERGE", "CHANGED_IN_SUBQUERY", "TRUNCATE");
     }
-
-    @Override
-    public String grantee(String user) {
-      return user;
-    }
-
-    @Override
-    public boolean transactional() {
-      return false;
-    }
-
-    @Override
-    public String switchTo(String role) {
-      return "SET ROLE " + role;
-    }
   }
 
   @Test

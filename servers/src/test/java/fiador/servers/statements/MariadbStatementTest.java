@@ -68,16 +68,6 @@ final class MariadbStatementTest {
     public String grantee(String user) {
       return user.startsWith("nw") ? user + "@'127.0.0.1'" : user;
     }
-
-    @Override
-    public boolean transactional() {
-      return false;
-    }
-
-    @Override
-    public String switchTo(String role) {
-      return "SET ROLE " + role;
-    }
   }
 
   @Test

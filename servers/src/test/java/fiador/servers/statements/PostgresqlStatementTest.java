@@ -71,18 +71,8 @@ final class PostgresqlStatementTest {
     }
 
     @Override
-    public String grantee(String user) {
-      return user;
-    }
-
-    @Override
     public boolean transactional() {
       return true;
-    }
-
-    @Override
-    public String switchTo(String role) {
-      return "SET ROLE " + role;
     }
   }
 

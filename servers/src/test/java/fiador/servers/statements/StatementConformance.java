@@ -57,10 +57,14 @@ public final class StatementConformance {
     Set<String> can();
 
     /** A user as grants name it. */
-    String grantee(String user);
+    default String grantee(String user) {
+      return user;
+    }
 
     /** Whether definitions are taken back with the transaction. */
-    boolean transactional();
+    default boolean transactional() {
+      return false;
+    }
 
     /** A statement after which nothing is left; null where it is dropped piece by piece. */
     default String takesDownAll() {
@@ -68,7 +72,9 @@ public final class StatementConformance {
     }
 
     /** A statement that switches to a role. */
-    String switchTo(String role);
+    default String switchTo(String role) {
+      return "SET ROLE " + role;
+    }
   }
 
   private static final List<String> USERS = List.of("nw1", "nw2", "nw3");

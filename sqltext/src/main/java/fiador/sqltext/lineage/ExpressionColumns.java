@@ -1,10 +1,10 @@
 package fiador.sqltext.lineage;
 
+import fiador.sqltext.BareWords;
 import fiador.sqltext.lineage.Scope.Output;
 import fiador.sqltext.lineage.Scope.Source;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import net.sf.jsqlparser.expression.AnalyticExpression;
 import net.sf.jsqlparser.expression.Expression;
@@ -26,23 +26,6 @@ import net.sf.jsqlparser.statement.select.Select;
  * whether there are any, and in what order rows stand shows no value.
  */
 final class ExpressionColumns extends ExpressionVisitorAdapter<Void> {
-  /** What stands without parentheses and is no column. */
-  private static final Set<String> VALUES =
-      Set.of(
-          "true",
-          "false",
-          "current_user",
-          "session_user",
-          "user",
-          "current_role",
-          "current_date",
-          "current_time",
-          "current_timestamp",
-          "localtime",
-          "localtimestamp",
-          "current_catalog",
-          "current_schema");
-
   private final ViewColumns view;
   private final Scope scope;
   private final Set<Shown> found = new LinkedHashSet<>();
@@ -86,7 +69,7 @@ final class ExpressionColumns extends ExpressionVisitorAdapter<Void> {
       shown.forEach(each -> found.add(asIs ? each : each.changed()));
     } else if (source == null && scope.source(null, name) != null) {
       all(scope.source(null, name));
-    } else if (source != null || !VALUES.contains(name.toLowerCase(Locale.ROOT))) {
+    } else if (source != null || !BareWords.isValue(name)) {
       problem = new NotUnderstood("there is no column " + column);
     }
   }

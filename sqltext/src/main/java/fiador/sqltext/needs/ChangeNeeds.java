@@ -53,7 +53,7 @@ final class ChangeNeeds {
    */
   private Source changed(Table table, Privilege privilege) throws NotUnderstood {
     String called = table.getAlias() == null ? null : names.name(table.getAlias().getName());
-    Source source = reading.base(table, called, privilege);
+    Source source = reading.sources().base(table, called, privilege);
     if (tree.kind(source.node()) != NodeKind.TABLE) {
       throw new NotUnderstood("a change through a view: what lies under it is not looked at");
     }
@@ -129,7 +129,7 @@ final class ChangeNeeds {
     reading.with(update.getWithItemsList(), place);
     Source table = changed(update.getTable(), Privilege.UPDATE);
     place.add(table);
-    reading.from(update.getFromItem(), update.getJoins(), place);
+    reading.sources().from(update.getFromItem(), update.getJoins(), place);
     sets(update.getUpdateSets(), Privilege.UPDATE, table.node(), place);
     reading.expression(update.getWhere(), place);
     reading.ordered(update.getOrderByElements(), place);
@@ -146,7 +146,7 @@ final class ChangeNeeds {
     reading.with(delete.getWithItemsList(), place);
     place.add(changed(delete.getTable(), Privilege.DELETE));
     for (Table other : delete.getUsingList() == null ? List.<Table>of() : delete.getUsingList()) {
-      reading.from(other, List.<Join>of(), place);
+      reading.sources().from(other, List.<Join>of(), place);
     }
     reading.expression(delete.getWhere(), place);
     reading.ordered(delete.getOrderByElements(), place);
@@ -161,7 +161,7 @@ final class ChangeNeeds {
     reading.with(merge.getWithItemsList(), place);
     Source table = changed(merge.getTable(), null);
     place.add(table);
-    reading.from(merge.getFromItem(), List.of(), place);
+    reading.sources().from(merge.getFromItem(), List.of(), place);
     reading.expression(merge.getOnCondition(), place);
     if (rules.has(HouseFact.MERGE_TAKES_UPDATE)) {
       collected.whole(table.node(), Privilege.UPDATE);

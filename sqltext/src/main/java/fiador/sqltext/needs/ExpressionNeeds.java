@@ -1,10 +1,9 @@
 package fiador.sqltext.needs;
 
 import fiador.estate.Privilege;
+import fiador.sqltext.BareWords;
 import fiador.sqltext.lineage.NotUnderstood;
 import fiador.sqltext.needs.Place.Source;
-import java.util.Locale;
-import java.util.Set;
 import java.util.regex.Pattern;
 import net.sf.jsqlparser.expression.AnalyticExpression;
 import net.sf.jsqlparser.expression.Expression;
@@ -22,24 +21,6 @@ import net.sf.jsqlparser.statement.select.Select;
 
 /** What an expression reads and calls. */
 final class ExpressionNeeds extends ExpressionVisitorAdapter<Void> {
-  /** What stands without parentheses and is no column. */
-  private static final Set<String> VALUES =
-      Set.of(
-          "true",
-          "false",
-          "default",
-          "current_user",
-          "session_user",
-          "user",
-          "current_role",
-          "current_date",
-          "current_time",
-          "current_timestamp",
-          "localtime",
-          "localtimestamp",
-          "current_catalog",
-          "current_schema");
-
   /** Servers' own functions that use what a text names, or what lies outside. */
   private static final Pattern REACHES_FURTHER =
       Pattern.compile(
@@ -114,7 +95,7 @@ final class ExpressionNeeds extends ExpressionVisitorAdapter<Void> {
         }
       }
     }
-    if (!VALUES.contains(name.toLowerCase(Locale.ROOT))) {
+    if (!BareWords.isValue(name)) {
       throw new NotUnderstood("there is no column " + name);
     }
   }

@@ -73,8 +73,8 @@ final class Names {
     String name = name(table.getName());
     String schema = name(table.getSchemaName());
     IntArrayList found = new IntArrayList();
-    for (int node = 0; node < tree.size(); node++) {
-      if (isRelation(tree.kind(node)) && tree.name(node).equals(name) && isIn(node, schema)) {
+    for (int node : tree.named(name)) {
+      if (isRelation(tree.kind(node)) && isIn(node, schema)) {
         found.add(node);
       }
     }
@@ -110,8 +110,8 @@ final class Names {
       throw new NotUnderstood("the schema that " + name(made.getName()) + " is in is not written");
     }
     IntArrayList found = new IntArrayList();
-    for (int node = 0; node < tree.size(); node++) {
-      if (tree.kind(node) == NodeKind.SCHEMA && tree.name(node).equals(schema)) {
+    for (int node : tree.named(schema)) {
+      if (tree.kind(node) == NodeKind.SCHEMA) {
         found.add(node);
       }
     }
