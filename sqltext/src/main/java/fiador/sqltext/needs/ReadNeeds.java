@@ -26,13 +26,11 @@ import net.sf.jsqlparser.statement.select.WithItem;
 
 /** What queries and expressions read. */
 final class ReadNeeds {
-  private final Tree tree;
   private final Names names;
   private final Collected collected;
   private final SourceNeeds sources;
 
   ReadNeeds(Tree tree, Names names, Collected collected) {
-    this.tree = tree;
     this.names = names;
     this.collected = collected;
     this.sources = new SourceNeeds(tree, this);
