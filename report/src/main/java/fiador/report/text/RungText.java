@@ -31,16 +31,16 @@ final class RungText {
       return "gives " + names.principal(gives.role()) + " to " + names.principal(gives.to());
     } else if (rung instanceof Rung.Moves moves) {
       return "moves "
-          + names.path(moves.node())
+          + names.node(moves.node())
           + " to "
-          + names.path(moves.schema())
+          + names.node(moves.schema())
           + ", where it may use it";
     }
     Rung.Grants grants = (Rung.Grants) rung;
     return "grants "
         + PrivilegeSet.text(grants.privileges())
         + " on "
-        + names.path(grants.node())
+        + names.node(grants.node())
         + " to "
         + (grants.to() == grants.by() ? "itself" : names.principal(grants.to()))
         + (grants.owner() ? ", as its owner" : ", which it may grant on");

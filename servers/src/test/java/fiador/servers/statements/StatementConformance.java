@@ -18,7 +18,9 @@ import java.sql.Statement;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -86,6 +88,7 @@ public final class StatementConformance {
   private final House house;
   private final Random random;
   private final List<Thing> things = new ArrayList<>();
+  private final Map<String, Connection> connections = new HashMap<>();
   private final List<String> given = new ArrayList<>();
   private String lastSaid;
   private int allowed;
@@ -299,43 +302,58 @@ public final class StatementConformance {
   /** Whether the user may; null where the server has something else against it. */
   private Boolean runs(Statement admin, String user, String role, String statement)
       throws SQLException {
-    try (Connection theirs = house.as(user);
-        Statement sql = theirs.createStatement()) {
+    Connection theirs = connections.get(user);
+    if (theirs == null) {
+      theirs = house.as(user);
       theirs.setAutoCommit(false);
-      try {
-        if (role != null) {
-          try {
-            sql.execute(house.switchTo(role));
-          } catch (SQLException notTheirs) {
-            return false;
-          }
+      connections.put(user, theirs);
+    }
+    try (Statement sql = theirs.createStatement()) {
+      if (role != null && !isTheirs(sql, role)) {
+        return false;
+      }
+      sql.execute(statement);
+      allowed++;
+      return true;
+    } catch (SQLException said) {
+      if (house.refused(said)) {
+        lastSaid = said.getMessage();
+        refused++;
+        return false;
+      }
+      senseless++;
+      return null;
+    } finally {
+      theirs.rollback();
+      if (role != null) {
+        try (Statement sql = theirs.createStatement()) {
+          sql.execute("SET ROLE NONE");
         }
-        sql.execute(statement);
-        allowed++;
-        return true;
-      } catch (SQLException said) {
-        if (house.refused(said)) {
-          lastSaid = said.getMessage();
-          refused++;
-          return false;
-        }
-        senseless++;
-        System.out.println("senseless: " + said.getMessage() + " <- " + statement);
-        return null;
-      } finally {
         theirs.rollback();
-        if (!house.transactional() && statement.startsWith("CREATE")) {
-          admin.execute(
-              "DROP "
-                  + (statement.startsWith("CREATE VIEW") ? "VIEW" : "TABLE")
-                  + " IF EXISTS "
-                  + statement.split(" ", 4)[2]);
-        }
+      }
+      if (!house.transactional() && statement.startsWith("CREATE")) {
+        admin.execute(
+            "DROP "
+                + (statement.startsWith("CREATE VIEW") ? "VIEW" : "TABLE")
+                + " IF EXISTS "
+                + statement.split(" ", 4)[2]);
       }
     }
   }
 
+  private boolean isTheirs(Statement sql, String role) {
+    try {
+      sql.execute(house.switchTo(role));
+      return true;
+    } catch (SQLException notTheirs) {
+      return false;
+    }
+  }
+
   private void takeDown(Statement sql) throws SQLException {
+    for (Connection theirs : connections.values()) {
+      theirs.close();
+    }
     String all = house.takesDownAll();
     if (all != null) {
       sql.execute(all);
