@@ -106,7 +106,8 @@ public final class Main {
       line.parseArgs(rest);
       if (line.isUsageHelpRequested()) {
         line.setUsageHelpWidth(Math.min(Commands.MOST_READABLE, command.width()));
-        line.usage(out);
+        // its colours are not ours, and would be shown as what they are made of
+        line.usage(out, CommandLine.Help.Ansi.OFF);
         return Exit.YES;
       }
       if (pager != null && command.isPaged()) {

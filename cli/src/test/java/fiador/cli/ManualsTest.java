@@ -74,4 +74,15 @@ class ManualsTest {
     assertThat(Commands.named("traces")).isNull();
     assertThat(TopHelp.names()).isEqualTo(Commands.NAMES);
   }
+
+  @Test
+  void helpIsPlainOnTerminalsToo() {
+    // what the library would do by itself where it takes the output for a terminal
+    System.setProperty("picocli.ansi", "true");
+    try {
+      assertThat(Program.run("trace", "--help").out).startsWith("Usage: fiador trace [-hqv]");
+    } finally {
+      System.clearProperty("picocli.ansi");
+    }
+  }
 }
