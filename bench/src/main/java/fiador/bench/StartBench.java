@@ -3,6 +3,7 @@ package fiador.bench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -94,18 +95,13 @@ public final class StartBench {
     Path proofs = folder.resolve("proofs");
     Files.createDirectories(proofs);
     for (String name : List.of("fiador.yaml", "roles.yaml", "users.yaml")) {
-      Files.copy(
-          folder.resolve(name),
-          proofs.resolve(name),
-          java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+      Files.copy(folder.resolve(name), proofs.resolve(name), StandardCopyOption.REPLACE_EXISTING);
     }
     Path surveys = proofs.resolve(".fiador");
     Files.createDirectories(surveys);
     Path survey = folder.resolve(".fiador/waterworks.survey.jsonl");
     Files.copy(
-        survey,
-        surveys.resolve("waterworks.survey.jsonl"),
-        java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        survey, surveys.resolve("waterworks.survey.jsonl"), StandardCopyOption.REPLACE_EXISTING);
   }
 
   /** What stands behind an at sign is one word. */

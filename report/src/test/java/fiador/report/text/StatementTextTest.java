@@ -17,6 +17,7 @@ import java.time.ZoneOffset;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
+import org.assertj.core.api.InstanceOfAssertFactories;
 import org.junit.jupiter.api.Test;
 
 /** What a statement needs, in words and as rows. */
@@ -94,7 +95,7 @@ final class StatementTextTest {
         .containsPattern("together +select \\(d\\) on table s.u to ines")
         .containsPattern("and +delete on table s.u to ines");
     assertThat(said.document().get("remedies"))
-        .asInstanceOf(org.assertj.core.api.InstanceOfAssertFactories.LIST)
+        .asInstanceOf(InstanceOfAssertFactories.LIST)
         .hasSize(2);
   }
 }

@@ -47,15 +47,13 @@ public final class StatementConformance {
     /** Whether the server refused it for want of rights. */
     boolean refused(SQLException said);
 
-    /**
-     * Whether rights can be given on single columns of a DELETE, and so on: privileges of tables.
-     */
+    /** The privileges of tables that are given. */
     List<String> privileges();
 
-    /** What some right on schemas is called; empty where there is none. */
+    /** What is given on schemas, with %s for the schema; empty where there is nothing to give. */
     List<String> onSchemas();
 
-    /** Names of what not every server can. */
+    /** What of {@link Can} it can. */
     Set<String> can();
 
     /** A user as grants name it. */

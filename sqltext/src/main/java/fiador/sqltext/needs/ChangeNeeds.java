@@ -24,6 +24,7 @@ import net.sf.jsqlparser.statement.merge.MergeInsert;
 import net.sf.jsqlparser.statement.merge.MergeOperation;
 import net.sf.jsqlparser.statement.merge.MergeUpdate;
 import net.sf.jsqlparser.statement.select.AllColumns;
+import net.sf.jsqlparser.statement.select.AllTableColumns;
 import net.sf.jsqlparser.statement.select.Join;
 import net.sf.jsqlparser.statement.select.Select;
 import net.sf.jsqlparser.statement.select.SelectItem;
@@ -238,8 +239,7 @@ final class ChangeNeeds {
       throw new NotUnderstood("what is returned goes somewhere");
     }
     for (SelectItem<?> item : returning) {
-      if (item.getExpression() instanceof AllColumns all
-          && !(all instanceof net.sf.jsqlparser.statement.select.AllTableColumns)) {
+      if (item.getExpression() instanceof AllColumns all && !(all instanceof AllTableColumns)) {
         for (Source source : place.sources()) {
           reading.everything(source);
         }

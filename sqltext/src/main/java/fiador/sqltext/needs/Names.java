@@ -81,6 +81,16 @@ final class Names {
     return only(found, schema == null ? name : schema + "." + name);
   }
 
+  /** Whether a table, view or routine is called that, and is not the server's own. */
+  boolean isThing(String name) {
+    for (int node : tree.named(name)) {
+      if (tree.kind(node).isObject() && !tree.isSystem(node)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   private int only(IntArrayList found, String what) throws NotUnderstood {
     if (found.isEmpty()) {
       throw new NotUnderstood("there is no " + what + " in the survey");

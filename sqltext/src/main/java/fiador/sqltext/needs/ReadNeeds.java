@@ -92,6 +92,12 @@ final class ReadNeeds {
       expression(select.getLimit().getRowCount(), place);
       expression(select.getLimit().getOffset(), place);
     }
+    if (select.getOffset() != null) {
+      expression(select.getOffset().getOffset(), place);
+    }
+    if (select.getFetch() != null) {
+      expression(select.getFetch().getExpression(), place);
+    }
     return outputs;
   }
 

@@ -164,19 +164,22 @@ public final class StatementNeeds {
   }
 
   /**
-   * Every word that is a column of something that is used must have been come past: else the parser
-   * has hidden a part of the statement.
+   * Every word that is a column of something that is used, or a table, view or routine, must have
+   * been come past: else the parser has hidden a part of the statement.
    */
   private void nothingLeftOut(List<SqlToken> tokens, List<Need> found) throws NotUnderstood {
     for (SqlToken token : tokens) {
-      if (!token.isName() || names.isUsed(token.text()) || names.isUsed(rules.fold(token.text()))) {
+      String folded = token.isQuoted() ? token.text() : rules.fold(token.text());
+      boolean past = names.isUsed(token.text()) || names.isUsed(folded);
+      if (!token.isName() || past) {
         continue;
       }
+      boolean hidden = names.isThing(folded);
       for (Need need : found) {
-        if (names.column(need.node(), token.text()) >= 0
-            || !token.isQuoted() && names.column(need.node(), rules.fold(token.text())) >= 0) {
-          throw new NotUnderstood("what " + token.text() + " does there is not known");
-        }
+        hidden |= names.column(need.node(), folded) >= 0;
+      }
+      if (hidden) {
+        throw new NotUnderstood("what " + token.text() + " does there is not known");
       }
     }
   }

@@ -105,6 +105,8 @@ final class StatementNeedsTest {
         "select s.f(a) from s.t | execute f(integer), select t(a)",
         "select t from s.t | select t(a b c)",
         "select a from s.t for update | select t(a), update t(any)",
+        "select a from s.t offset (select max(d) from s.u) | select t(a), select u(d)",
+        "select a from s.t fetch first (select max(d) from s.u) rows only | select t(a), select u(d)",
         "select g from s.v | select v(g)",
         "select \"it's; x\" from s.\"Odd \"\"Name\"\"\" | select odd \"name\"(it's; x)",
         "insert into s.t (a, c) values (1, 2) | insert t(a c)",
@@ -188,9 +190,23 @@ final class StatementNeedsTest {
   }
 
   @Test
-  void aPartThatTheParserHidesIsNoticed() throws Exception {
-    // what it is called is all that counts: a comment is none
+  void whatStandsInACommentIsNoPart() throws Exception {
     assertThat(needs(PostgresqlRules.of(18), "select a from s.t -- where b > 1"))
         .isEqualTo("select t(a)");
+  }
+
+  /** The window's frame is not looked into. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {"select max(d) from s.u", "select max(c) from s.t", "select max(g) from s.v"})
+  void aPartThatIsNotLookedIntoIsNoticed(String hidden) {
+    String sql =
+        "select sum(a) over (order by b rows between ("
+            + hidden
+            + ") preceding and current row)"
+            + " from s.t";
+    assertThatThrownBy(() -> needs(PostgresqlRules.of(18), sql))
+        .isInstanceOf(NotUnderstood.class)
+        .hasMessageContaining("is not known");
   }
 }
