@@ -155,13 +155,13 @@ final class Containers {
     }
     for (int at = tree.owned().from(role); at < tree.owned().to(role); at++) {
       int schema = tree.owned().row(at);
-      for (NodeKind kind : tree.kind(schema) == NodeKind.SCHEMA ? NodeKind.values() : NO_KINDS) {
-        add(schema, kind, access.rules().privilegesOn(kind), true);
+      if (tree.kind(schema) == NodeKind.SCHEMA) {
+        for (NodeKind kind : NodeKind.values()) {
+          add(schema, kind, access.rules().privilegesOn(kind), true);
+        }
       }
     }
   }
-
-  private static final NodeKind[] NO_KINDS = {};
 
   private void add(int container, NodeKind kind, long privileges, boolean grantable) {
     if (privileges != 0 || grantable) {

@@ -16,6 +16,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.rules.Ownership;
 import fiador.policies.Seeing;
+import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
 import fiador.report.shown.Tone;
 import java.time.Clock;
@@ -126,10 +127,10 @@ public final class StatementText {
     long missing = rows.keySet().stream().filter(row -> !row.has()).count();
     String said;
     if (answer.works()) {
-      String state = answer.state().text().replace('-', ' ');
-      said =
-          States.tone(answer.state()).of("yes, " + state + ":")
-              + Tone.STRONG.of(" " + who + " may run this");
+      boolean out = NoLogin.why(access, answer.user(), clock.instant()) != null;
+      String state = out ? "but cannot log in" : answer.state().text().replace('-', ' ');
+      Tone tone = out ? Tone.PARTLY : States.tone(answer.state());
+      said = tone.of("yes, " + state + ":") + Tone.STRONG.of(" " + who + " may run this");
     } else {
       said =
           Tone.BAD.of("no:")
@@ -215,6 +216,7 @@ public final class StatementText {
     document.put("user", shown.principal(answer.user()));
     document.put("answer", answer.works() ? "yes" : "no");
     document.put("state", answer.works() ? answer.state().text() : null);
+    document.put("cannot_log_in", NoLogin.why(access, answer.user(), clock.instant()));
     document.put("switch_to", answer.role() < 0 ? null : shown.principal(answer.role()));
     document.put("needs", rowsFor(answer));
     document.put("remedies", helps(answer));

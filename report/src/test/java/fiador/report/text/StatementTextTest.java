@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Running;
 import fiador.effects.Need;
+import fiador.estate.Account;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -74,6 +75,14 @@ final class StatementTextTest {
     assertThat(said.document())
         .containsEntry("state", "on-request")
         .containsEntry("switch_to", "reads");
+  }
+
+  @Test
+  void whoCannotLogInIsSaid() {
+    tiny.member("ines", "reads").account("ines", Account.PLAIN.with(true, null));
+    Said said = said(reads("d.s.t", 0));
+    assertThat(said.text()).startsWith("yes, but cannot log in: ines may run this");
+    assertThat(said.document().get("cannot_log_in")).isNotNull();
   }
 
   @Test
