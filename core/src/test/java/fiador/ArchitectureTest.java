@@ -21,6 +21,7 @@ class ArchitectureTest {
   private static final List<String> ROOMS =
       List.of(
           "refusal",
+          "columns",
           "estate",
           "grants.rules",
           "grants",

@@ -21,6 +21,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
 import java.nio.file.NoSuchFileException;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import picocli.CommandLine;
@@ -37,7 +38,8 @@ public final class Main {
     Pager pager = new Pager(answer, screen.isTerminal() ? System.getenv("PAGER") : null);
     PrintStream err =
         new PrintStream(new FileOutputStream(FileDescriptor.err), true, StandardCharsets.UTF_8);
-    int code = run(pager, err, screen, args);
+    List<Runnable> afterwards = new ArrayList<>();
+    int code = run(new Place(pager, err, screen, afterwards), args);
     try {
       pager.end();
     } catch (IOException broken) {
@@ -47,6 +49,13 @@ public final class Main {
       err.println("fiador: the answer could not be written whole: " + answer.failure());
       System.exit(Exit.BAD_INPUT);
     }
+    try {
+      // whoever waits for the end of the answer has it then
+      answer.close();
+    } catch (IOException broken) {
+      // all of it was written
+    }
+    afterwards.forEach(Runnable::run);
     System.exit(code);
   }
 
@@ -56,14 +65,19 @@ public final class Main {
    * @return the exit code
    */
   public static int run(PrintStream out, PrintStream err, String... args) {
-    return run(new Pager(out, null), err, Screen.NONE, args);
+    List<Runnable> afterwards = new ArrayList<>();
+    int code = run(new Place(new Pager(out, null), err, Screen.NONE, afterwards), args);
+    afterwards.forEach(Runnable::run);
+    return code;
   }
 
-  private static int run(Pager pager, PrintStream err, Screen screen, String... args) {
-    PrintStream answers = Output.visible(pager, screen.answers(), screen.links(1), false);
-    PrintStream messages = Output.visible(err, screen.messages(), screen.links(2), true);
+  private static int run(Place place, String... args) {
+    Screen screen = place.screen();
+    PrintStream answers = Output.visible(place.pager(), screen.answers(), screen.links(1), false);
+    PrintStream messages =
+        Output.visible(place.terminal(), screen.messages(), screen.links(2), true);
     try {
-      return run(answers, messages, new Place(pager, err, screen), args);
+      return run(answers, messages, place, args);
     } finally {
       answers.flush();
       messages.flush();
@@ -74,8 +88,10 @@ public final class Main {
    * Where a command runs.
    *
    * @param terminal standard error as it is
+   * @param afterwards takes what the command leaves to do once its answer is given
    */
-  private record Place(Pager pager, PrintStream terminal, Screen screen) {}
+  private record Place(
+      Pager pager, PrintStream terminal, Screen screen, List<Runnable> afterwards) {}
 
   private static int run(PrintStream out, PrintStream err, Place place, String... args) {
     // a few commands are of two words
@@ -89,7 +105,9 @@ public final class Main {
     command.terminal = place.terminal();
     command.screen = place.screen();
     String[] rest = Arrays.copyOfRange(args, words, args.length);
-    return run(command, name, out, err, place.pager(), rest);
+    int code = run(command, name, out, err, place.pager(), rest);
+    place.afterwards().addAll(command.afterwards);
+    return code;
   }
 
   /** Runs a command that is there already, with what stands behind its name. */

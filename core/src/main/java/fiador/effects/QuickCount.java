@@ -167,22 +167,37 @@ final class QuickCount {
     Adjacency run = grants.byGrantee();
     int end = run.to(role);
     if (run.isIdentity()) {
-      for (int row = run.from(role); row < end; row++) {
-        addGrant(row);
+      int from = run.from(role);
+      while (from < end) {
+        int to = Math.min(end, grants.nodes().endOfArray(from));
+        addGrants(from, to);
+        from = to;
       }
     } else {
       for (int place = run.from(role); place < end; place++) {
-        addGrant(run.row(place));
+        int row = run.row(place);
+        addGrant(grants.node(row), grants.termsId(row), grants.columns(row));
       }
     }
   }
 
-  private void addGrant(int row) {
-    long word = wordOf[grants.termsId(row)];
-    if (grants.columns(row) != ColumnSets.WHOLE) {
+  /** Rows that lie side by side in one array of each column. */
+  private void addGrants(int from, int to) {
+    int[] nodes = grants.nodes().array(from);
+    int[] terms = grants.termsIds().array(from);
+    int[] columns = grants.columnSets().array(from);
+    int first = grants.nodes().inArray(from);
+    for (int at = first; at < first + to - from; at++) {
+      addGrant(nodes[at], terms[at], columns[at]);
+    }
+  }
+
+  private void addGrant(int node, int terms, int columns) {
+    long word = wordOf[terms];
+    if (columns != ColumnSets.WHOLE) {
       word = (word & PRIVILEGES) << PARTS_AT | word & ~PRIVILEGES;
     }
-    add(grants.node(row), word);
+    add(node, word);
   }
 
   private void add(int node, long more) {

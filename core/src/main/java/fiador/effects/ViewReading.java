@@ -67,11 +67,11 @@ final class ViewReading {
       Session onward = access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER) ? reader : asker;
       for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
         int row = reads.byView().row(at);
-        int under = reads.under()[row];
+        int under = reads.under().get(row);
         boolean routine = access.tree().kind(under) == NodeKind.ROUTINE;
         Session who = routine ? onward : reader;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
-        if (!who.covers(under, needed, reads.columns()[row])) {
+        if (!who.covers(under, needed, reads.columns().get(row))) {
           return new Obstacle(who.self(), under);
         }
         Obstacle within = routine ? routineObstacle(under, who) : null;

@@ -1,30 +1,33 @@
 package fiador.estate;
 
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
 import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.HashMap;
 import java.util.Map;
 
 /**
- * A compressed adjacency: for each of {@code n} ids, a run of row numbers. Two int arrays, whatever
- * the size of the runs. A patched one shares them and has other runs for a few ids.
+ * A compressed adjacency: for each of {@code n} ids, a run of row numbers. Two rows of ints,
+ * whatever the size of the runs. A patched one shares them and has other runs for a few ids.
  */
 public final class Adjacency {
-  private final int[] start;
+  private final Ints start;
 
   /**
    * Grouped by id, ascending within an id; null where the row numbers are the places themselves.
    */
-  private final int[] rows;
+  private final Ints rows;
 
   private final int[] patch;
   private final Int2LongOpenHashMap patched;
 
-  private Adjacency(int[] start, int[] rows) {
+  private Adjacency(Ints start, Ints rows) {
     this(start, rows, null, null);
   }
 
-  private Adjacency(int[] start, int[] rows, int[] patch, Int2LongOpenHashMap patched) {
+  private Adjacency(Ints start, Ints rows, int[] patch, Int2LongOpenHashMap patched) {
     this.start = start;
     this.rows = rows;
     this.patch = patch;
@@ -33,7 +36,27 @@ public final class Adjacency {
 
   /** The runs of rows that lie in the order of their key already. Cost: ids plus rows. */
   public static Adjacency ofOrdered(int ids, int[] keyOfRow) {
-    return new Adjacency(starts(ids, keyOfRow), null);
+    return new Adjacency(Ints.of(starts(ids, keyOfRow)), null);
+  }
+
+  /** What {@link #put} laid down. Cost: none until it is asked. */
+  public static Adjacency take(String name, ColumnSource source) {
+    Ints rows = source.ints(name + ".rows");
+    boolean identity = rows.size() == 0;
+    return new Adjacency(source.ints(name + ".start"), identity ? null : rows);
+  }
+
+  /**
+   * Lays it down.
+   *
+   * @throws IllegalStateException when it is patched
+   */
+  public void put(String name, ColumnSink sink) {
+    if (patched != null) {
+      throw new IllegalStateException("what is supposed is not laid down");
+    }
+    sink.ints(name + ".start", start);
+    sink.ints(name + ".rows", rows == null ? Ints.NONE : rows);
   }
 
   /**
@@ -49,7 +72,7 @@ public final class Adjacency {
     IntArrayList places = new IntArrayList();
     Int2LongOpenHashMap where = new Int2LongOpenHashMap();
     where.defaultReturnValue(-1);
-    int behind = start[start.length - 1];
+    int behind = start.get(start.size() - 1);
     all.forEach(
         (id, run) -> {
           long from = (long) behind + places.size();
@@ -61,7 +84,7 @@ public final class Adjacency {
 
   /** How many ids had runs before any patch. */
   public int size() {
-    return start.length - 1;
+    return start.size() - 1;
   }
 
   /** The run of an id. */
@@ -87,18 +110,19 @@ public final class Adjacency {
         rows[next[keyOfRow[row]]++] = row;
       }
     }
-    return new Adjacency(start, rows);
+    return new Adjacency(Ints.of(start), Ints.of(rows));
   }
 
   /** Groups the same rows by another key, keeping the order they have here within an id. */
   public Adjacency regrouped(int ids, int[] keyOfRow) {
     int[] starts = starts(ids, keyOfRow);
     int[] next = starts.clone();
-    int[] grouped = new int[rows.length];
-    for (int row : rows) {
+    int[] grouped = new int[rows.size()];
+    for (int at = 0; at < grouped.length; at++) {
+      int row = rows.get(at);
       grouped[next[keyOfRow[row]]++] = row;
     }
-    return new Adjacency(starts, grouped);
+    return new Adjacency(Ints.of(starts), Ints.of(grouped));
   }
 
   /** Where the run of each id would begin if all rows were grouped by that key. */
@@ -122,22 +146,22 @@ public final class Adjacency {
 
   /** Where the run of an id begins. */
   public int from(int id) {
-    return patched == null ? start[id] : patchedFrom(id);
+    return patched == null ? start.get(id) : patchedFrom(id);
   }
 
   /** Where the run of an id ends, exclusive. */
   public int to(int id) {
-    return patched == null ? start[id + 1] : patchedTo(id);
+    return patched == null ? start.get(id + 1) : patchedTo(id);
   }
 
   private int patchedFrom(int id) {
     long where = patched.get(id);
-    return where >= 0 ? (int) (where >>> 32) : id + 1 < start.length ? start[id] : 0;
+    return where >= 0 ? (int) (where >>> 32) : id < size() ? start.get(id) : 0;
   }
 
   private int patchedTo(int id) {
     long where = patched.get(id);
-    return where >= 0 ? (int) where : id + 1 < start.length ? start[id + 1] : 0;
+    return where >= 0 ? (int) where : id < size() ? start.get(id + 1) : 0;
   }
 
   /** Whether every place is its own row, so that a hot loop may count rows and ask no more. */
@@ -147,9 +171,9 @@ public final class Adjacency {
 
   /** The row at a place of the runs. */
   public int row(int place) {
-    if (patch != null && place >= start[start.length - 1]) {
-      return patch[place - start[start.length - 1]];
+    if (patch != null && place >= start.get(start.size() - 1)) {
+      return patch[place - start.get(start.size() - 1)];
     }
-    return rows == null ? place : rows[place];
+    return rows == null ? place : rows.get(place);
   }
 }

@@ -194,43 +194,24 @@ public final class EstateBuilder {
 
   /** The estate. Cost: its size. */
   public Estate build() {
-    Tree tree =
-        new Tree(
-            names,
+    Tree.Rows rows =
+        new Tree.Rows(
             parent.toIntArray(),
-            bytes(kind),
+            kind.toIntArray(),
             name.toIntArray(),
             owner.toIntArray(),
-            shorts(facts),
-            withheld,
-            principals(),
+            facts.toIntArray(),
             columnStart.toIntArray(),
             columnNames.toIntArray(),
-            bytes(columnTypes));
+            columnTypes.toIntArray());
     Principals people =
         new Principals(
             names,
             principalName.toIntArray(),
-            bytes(principalKind),
+            principalKind.toIntArray(),
             powers.toIntArray(),
             scope.toIntArray(),
-            accounts);
-    return new Estate(names, tree, people);
-  }
-
-  private static short[] shorts(IntArrayList small) {
-    short[] shorts = new short[small.size()];
-    for (int i = 0; i < shorts.length; i++) {
-      shorts[i] = (short) small.getInt(i);
-    }
-    return shorts;
-  }
-
-  static byte[] bytes(IntArrayList small) {
-    byte[] bytes = new byte[small.size()];
-    for (int i = 0; i < bytes.length; i++) {
-      bytes[i] = (byte) small.getInt(i);
-    }
-    return bytes;
+            AccountColumns.of(accounts));
+    return new Estate(names, new Tree(names, rows, Withheld.of(withheld), principals()), people);
   }
 }

@@ -1,9 +1,11 @@
 package fiador.estate;
 
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntList;
 import it.unimi.dsi.fastutil.ints.IntSet;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,32 +16,52 @@ public final class Principals {
   public static final int PUBLIC = 0;
 
   private final Names names;
-  private final int[] name;
-  private final byte[] kind;
-  private final int[] powers;
-  private final int[] scope;
-  private final Map<Integer, Account> accounts;
+  private final Ints name;
+  private final Ints kind;
+  private final Ints powers;
+  private final Ints scope;
+  private final AccountColumns accounts;
   private final IntList powerful;
 
   Principals(
-      Names names,
-      int[] name,
-      byte[] kind,
-      int[] powers,
-      int[] scope,
-      Map<Integer, Account> accounts) {
+      Names names, int[] name, int[] kind, int[] powers, int[] scope, AccountColumns accounts) {
     this.names = names;
-    this.name = name;
-    this.kind = kind;
-    this.powers = powers;
-    this.scope = scope;
-    this.accounts = Map.copyOf(accounts);
+    this.name = Ints.of(name);
+    this.kind = Ints.of(kind);
+    this.powers = Ints.of(powers);
+    this.scope = Ints.of(scope);
+    this.accounts = accounts;
     this.powerful = new IntArrayList();
     for (int id = 0; id < powers.length; id++) {
       if (powers[id] != 0) {
         powerful.add(id);
       }
     }
+  }
+
+  private Principals(Names names, ColumnSource source) {
+    this.names = names;
+    this.name = source.ints("principals.name");
+    this.kind = source.ints("principals.kind");
+    this.powers = source.ints("principals.powers");
+    this.scope = source.ints("principals.scope");
+    this.accounts = AccountColumns.take(source);
+    this.powerful = IntArrayList.wrap(source.ints("principals.powerful").toArray());
+  }
+
+  /** The principals that {@link #put} laid down. Cost: those that have powers. */
+  static Principals take(Names names, ColumnSource source) {
+    return new Principals(names, source);
+  }
+
+  /** Lays them down. */
+  void put(ColumnSink sink) {
+    sink.ints("principals.name", name);
+    sink.ints("principals.kind", kind);
+    sink.ints("principals.powers", powers);
+    sink.ints("principals.scope", scope);
+    sink.ints("principals.powerful", Ints.of(powerful.toIntArray()));
+    accounts.put(sink);
   }
 
   /** One that is added to an estate that is there already. */
@@ -52,55 +74,53 @@ public final class Principals {
    * @param changed what is known of accounts instead
    */
   public Principals with(List<Added> added, IntSet gone, Map<Integer, Account> changed) {
-    int size = name.length;
-    int[] allNames = Arrays.copyOf(name, size + added.size());
-    byte[] kinds = Arrays.copyOf(kind, size + added.size());
-    int[] allPowers = Arrays.copyOf(powers, size + added.size());
-    int[] scopes = Arrays.copyOf(scope, size + added.size());
+    int size = size();
+    int[] allNames = name.toArray(size + added.size());
+    int[] kinds = kind.toArray(size + added.size());
+    int[] allPowers = powers.toArray(size + added.size());
+    int[] scopes = scope.toArray(size + added.size());
     for (int i = 0; i < added.size(); i++) {
       allNames[size + i] = names.intern(added.get(i).name());
-      kinds[size + i] = (byte) added.get(i).kind().ordinal();
+      kinds[size + i] = added.get(i).kind().ordinal();
       scopes[size + i] = -1;
     }
     gone.forEach(
         (int id) -> {
-          kinds[id] = (byte) PrincipalKind.ROLE.ordinal();
+          kinds[id] = PrincipalKind.ROLE.ordinal();
           allPowers[id] = 0;
           allNames[id] = names.intern("(gone) " + name(id));
         });
-    Map<Integer, Account> known = new HashMap<>(accounts);
-    known.putAll(changed);
-    return new Principals(names, allNames, kinds, allPowers, scopes, known);
+    return new Principals(names, allNames, kinds, allPowers, scopes, accounts.with(changed));
   }
 
   /** How many there are, PUBLIC included. */
   public int size() {
-    return name.length;
+    return name.size();
   }
 
   /** The name. */
   public String name(int principal) {
-    return names.text(name[principal]);
+    return names.text(name.get(principal));
   }
 
   /** Whether it is a user, a role or PUBLIC. */
   public PrincipalKind kind(int principal) {
-    return PrincipalKind.values()[kind[principal]];
+    return PrincipalKind.values()[kind.get(principal)];
   }
 
   /** True for an account that logs in. */
   public boolean isUser(int principal) {
-    return kind[principal] == PrincipalKind.USER.ordinal();
+    return kind.get(principal) == PrincipalKind.USER.ordinal();
   }
 
   /** Whether the principal itself has that power; memberships are not looked at. */
   public boolean has(int principal, Power power) {
-    return (powers[principal] & power.bit()) != 0;
+    return (powers.get(principal) & power.bit()) != 0;
   }
 
   /** The powers of the principal itself, as bits of {@link Power}. */
   public int powers(int principal) {
-    return powers[principal];
+    return powers.get(principal);
   }
 
   /** The principals that have any power of their own. */
@@ -110,21 +130,21 @@ public final class Principals {
 
   /** The database the principal is local to, or -1 for the whole server. */
   public int scope(int principal) {
-    return scope[principal];
+    return scope.get(principal);
   }
 
   /** What is known of the account beyond its name. */
   public Account account(int principal) {
-    return accounts.getOrDefault(principal, Account.PLAIN);
+    return accounts.of(principal);
   }
 
   /** As {@link #named}, for who asks often. Cost: all principals, once. */
   public Map<String, Integer> byName() {
     Map<String, Integer> found = new HashMap<>();
-    for (int principal = 0; principal < name.length; principal++) {
+    for (int principal = 0; principal < size(); principal++) {
       int known = found.getOrDefault(name(principal), None.PRINCIPAL);
-      boolean first = known < 0 || scope[principal] < 0 && scope[known] >= 0;
-      boolean lastLocal = known >= 0 && scope[principal] >= 0 && scope[known] >= 0;
+      boolean first = known < 0 || scope.get(principal) < 0 && scope.get(known) >= 0;
+      boolean lastLocal = known >= 0 && scope.get(principal) >= 0 && scope.get(known) >= 0;
       if (first || lastLocal) {
         found.put(name(principal), principal);
       }
@@ -139,9 +159,9 @@ public final class Principals {
   public int named(String wanted) {
     int id = names.find(wanted);
     int local = -1;
-    for (int principal = 0; id >= 0 && principal < name.length; principal++) {
-      if (name[principal] == id) {
-        if (scope[principal] < 0) {
+    for (int principal = 0; id >= 0 && principal < size(); principal++) {
+      if (name.get(principal) == id) {
+        if (scope.get(principal) < 0) {
           return principal;
         }
         local = principal;

@@ -1,10 +1,10 @@
 package fiador.estate;
 
-import it.unimi.dsi.fastutil.ints.Int2LongMap;
-import it.unimi.dsi.fastutil.ints.Int2LongOpenHashMap;
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayDeque;
-import java.util.Arrays;
 import java.util.Deque;
 import java.util.List;
 import java.util.Map;
@@ -16,45 +16,84 @@ import java.util.function.IntPredicate;
  */
 public final class Tree {
   private final Names names;
-  private final int[] parent;
-  private final byte[] kind;
-  private final int[] name;
-  private final int[] owner;
-  private final short[] facts;
-  private final Int2LongMap withheld;
+  private final Ints parent;
+  private final Ints kind;
+  private final Ints name;
+  private final Ints owner;
+  private final Ints facts;
+  private final Withheld withheld;
   private final Adjacency children;
   private final Adjacency owned;
-  private final int[] columnStart;
-  private final int[] columnNames;
-  private final byte[] columnTypes;
+  private final Ints columnStart;
+  private final Ints columnNames;
+  private final Ints columnTypes;
 
-  Tree(
-      Names names,
+  /**
+   * What is known of each node and of each column.
+   *
+   * @param columnStart where the columns of each node begin and, behind the last, where those end
+   */
+  record Rows(
       int[] parent,
-      byte[] kind,
+      int[] kind,
       int[] name,
       int[] owner,
-      short[] facts,
-      Int2LongMap withheld,
-      int principals,
+      int[] facts,
       int[] columnStart,
       int[] columnNames,
-      byte[] columnTypes) {
+      int[] columnTypes) {}
+
+  Tree(Names names, Rows rows, Withheld withheld, int principals) {
     this.names = names;
-    this.parent = parent;
-    this.kind = kind;
-    this.name = name;
-    this.owner = owner;
-    this.facts = facts;
+    this.parent = Ints.of(rows.parent);
+    this.kind = Ints.of(rows.kind);
+    this.name = Ints.of(rows.name);
+    this.owner = Ints.of(rows.owner);
+    this.facts = Ints.of(rows.facts);
     this.withheld = withheld;
-    this.children = Adjacency.group(parent.length, parent);
-    this.owned = Adjacency.group(principals, owner);
-    this.columnStart = columnStart;
-    this.columnNames = columnNames;
-    this.columnTypes = columnTypes;
+    this.children = Adjacency.group(rows.parent.length, rows.parent);
+    this.owned = Adjacency.group(principals, rows.owner);
+    this.columnStart = Ints.of(rows.columnStart);
+    this.columnNames = Ints.of(rows.columnNames);
+    this.columnTypes = Ints.of(rows.columnTypes);
   }
 
-  private Tree(Tree base, int[] owner, Int2LongMap withheld, Adjacency owned) {
+  private Tree(Names names, ColumnSource source) {
+    this.names = names;
+    this.parent = source.ints("tree.parent");
+    this.kind = source.ints("tree.kind");
+    this.name = source.ints("tree.name");
+    this.owner = source.ints("tree.owner");
+    this.facts = source.ints("tree.facts");
+    this.withheld = Withheld.take(source);
+    this.children = Adjacency.take("tree.children", source);
+    this.owned = Adjacency.take("tree.owned", source);
+    this.columnStart = source.ints("tree.columns");
+    this.columnNames = source.ints("tree.column_names");
+    this.columnTypes = source.ints("tree.column_types");
+  }
+
+  /** The tree that {@link #put} laid down. Cost: none until it is asked. */
+  static Tree take(Names names, ColumnSource source) {
+    return new Tree(names, source);
+  }
+
+  /** Lays it down. */
+  void put(ColumnSink sink) {
+    sink.ints("tree.parent", parent);
+    sink.ints("tree.kind", kind);
+    sink.ints("tree.name", name);
+    sink.ints("tree.owner", owner);
+    sink.ints("tree.facts", facts);
+    withheld.put(sink);
+    children.put("tree.children", sink);
+    owned.put("tree.owned", sink);
+    sink.ints("tree.columns", columnStart);
+    sink.ints("tree.column_names", columnNames);
+    sink.ints("tree.column_types", columnTypes);
+  }
+
+  private Tree(Tree base, Ints owner, Withheld withheld, Adjacency owned) {
     this.names = base.names;
     this.parent = base.parent;
     this.kind = base.kind;
@@ -77,22 +116,15 @@ public final class Tree {
    * @param principals how many principals there are
    */
   public Tree withOwners(Map<Integer, Integer> owners, Map<Integer, Long> without, int principals) {
-    int[] changed = owner.clone();
-    Int2LongOpenHashMap still = new Int2LongOpenHashMap(withheld);
+    int[] changed = owner.toArray();
     owners.forEach((node, to) -> changed[node] = to);
-    without.forEach(
-        (node, bits) -> {
-          still.remove((int) node);
-          if (bits != 0) {
-            still.put((int) node, (long) bits);
-          }
-        });
-    return new Tree(this, changed, still, Adjacency.group(principals, changed));
+    Adjacency nowOwned = Adjacency.group(principals, changed);
+    return new Tree(this, Ints.of(changed), withheld.with(without), nowOwned);
   }
 
-  /** The same tree, for more principals, who own nothing. */
-  public Tree withPrincipals(int principals) {
-    return new Tree(this, owner, withheld, Adjacency.group(principals, owner));
+  /** The same tree, for more principals, who own nothing. Cost: none. */
+  public Tree withMorePrincipals() {
+    return new Tree(this, owner, withheld, owned.patched(Map.of()));
   }
 
   /**
@@ -106,60 +138,60 @@ public final class Tree {
   /** The same tree with more views, whose ids follow. Cost: its size. */
   public Tree withViews(List<NewView> views, int principals) {
     int was = size();
-    int[] parents = Arrays.copyOf(parent, was + views.size());
-    byte[] kinds = Arrays.copyOf(kind, parents.length);
-    int[] ownNames = Arrays.copyOf(name, parents.length);
-    int[] owners = Arrays.copyOf(owner, parents.length);
-    IntArrayList starts = new IntArrayList(columnStart);
-    IntArrayList columns = new IntArrayList(columnNames);
-    IntArrayList types = new IntArrayList();
-    for (int at = 0; at < columnNames.length; at++) {
-      types.add(at < columnTypes.length ? columnTypes[at] : ColumnType.OTHER.ordinal());
+    int size = was + views.size();
+    int[] parents = parent.toArray(size);
+    int[] kinds = kind.toArray(size);
+    int[] ownNames = name.toArray(size);
+    int[] owners = owner.toArray(size);
+    IntArrayList starts = new IntArrayList(columnStart.toArray());
+    IntArrayList columns = new IntArrayList(columnNames.toArray());
+    IntArrayList types = new IntArrayList(columnTypes.toArray());
+    while (types.size() < columns.size()) {
+      types.add(ColumnType.OTHER.ordinal());
     }
-    for (int i = was; i < parents.length; i++) {
+    for (int i = was; i < size; i++) {
       NewView view = views.get(i - was);
       parents[i] = view.in();
-      kinds[i] = (byte) NodeKind.VIEW.ordinal();
+      kinds[i] = NodeKind.VIEW.ordinal();
       ownNames[i] = names.intern(view.name());
       owners[i] = -1;
       for (int ordinal = 0; ordinal < columns(view.like()); ordinal++) {
-        columns.add(columnNames[columnStart[view.like()] + ordinal]);
+        columns.add(columnNames.get(columnStart.get(view.like()) + ordinal));
         types.add(columnType(view.like(), ordinal).ordinal());
       }
       starts.add(columns.size());
     }
-    return new Tree(
-        names,
-        parents,
-        kinds,
-        ownNames,
-        owners,
-        Arrays.copyOf(facts, parents.length),
-        withheld,
-        principals,
-        starts.toIntArray(),
-        columns.toIntArray(),
-        EstateBuilder.bytes(types));
+    Rows rows =
+        new Rows(
+            parents,
+            kinds,
+            ownNames,
+            owners,
+            facts.toArray(size),
+            starts.toIntArray(),
+            columns.toIntArray(),
+            types.toIntArray());
+    return new Tree(names, rows, withheld, principals);
   }
 
   /** How many nodes there are. */
   public int size() {
-    return parent.length;
+    return parent.size();
   }
 
   /** The container of a node, -1 for the server. */
   public int parent(int node) {
-    return parent[node];
+    return parent.get(node);
   }
 
   /** What a node is. */
   public NodeKind kind(int node) {
-    return NodeKind.at(kind[node]);
+    return NodeKind.at(kind.get(node));
   }
 
   /** The node's own name, without its containers'. */
   public String name(int node) {
-    return names.text(name[node]);
+    return names.text(name.get(node));
   }
 
   /**
@@ -168,8 +200,8 @@ public final class Tree {
   public IntArrayList named(String wanted) {
     IntArrayList found = new IntArrayList();
     int id = names.find(wanted);
-    for (int node = 0; id >= 0 && node < name.length; node++) {
-      if (name[node] == id) {
+    for (int node = 0; id >= 0 && node < name.size(); node++) {
+      if (name.get(node) == id) {
         found.add(node);
       }
     }
@@ -178,17 +210,17 @@ public final class Tree {
 
   /** The principal who owns the node, or -1. */
   public int owner(int node) {
-    return owner[node];
+    return owner.get(node);
   }
 
   /** Whether a fact holds of the node. */
   public boolean is(int node, NodeFact fact) {
-    return (facts[node] & fact.bit()) != 0;
+    return (facts.get(node) & fact.bit()) != 0;
   }
 
   /** What the owner has taken away from themselves, as a set of privileges. */
   public long withheld(int node) {
-    return withheld.get(node);
+    return withheld.of(node);
   }
 
   /** The nodes directly inside, grouped by container. */
@@ -203,25 +235,25 @@ public final class Tree {
 
   /** How many columns the node has. */
   public int columns(int node) {
-    return columnStart[node + 1] - columnStart[node];
+    return columnStart.get(node + 1) - columnStart.get(node);
   }
 
   /** The name of a node's column, counted from 0. */
   public String column(int node, int ordinal) {
-    return names.text(columnNames[columnStart[node] + ordinal]);
+    return names.text(columnNames.get(columnStart.get(node) + ordinal));
   }
 
   /** What a node's column holds; OTHER where that was not surveyed. */
   public ColumnType columnType(int node, int ordinal) {
-    int at = columnStart[node] + ordinal;
-    return at < columnTypes.length ? ColumnType.at(columnTypes[at]) : ColumnType.OTHER;
+    int at = columnStart.get(node) + ordinal;
+    return at < columnTypes.size() ? ColumnType.at(columnTypes.get(at)) : ColumnType.OTHER;
   }
 
   /** The ordinal of the column of that name, or -1. Cost: the node's columns. */
   public int columnNamed(int node, String column) {
     int wanted = names.find(column);
     for (int ordinal = 0; wanted >= 0 && ordinal < columns(node); ordinal++) {
-      if (columnNames[columnStart[node] + ordinal] == wanted) {
+      if (columnNames.get(columnStart.get(node) + ordinal) == wanted) {
         return ordinal;
       }
     }
@@ -231,24 +263,24 @@ public final class Tree {
   /** The innermost container of that kind around the node, or the node itself; -1 if none. */
   public int enclosing(int node, NodeKind wanted) {
     int at = node;
-    while (at >= 0 && kind[at] != wanted.ordinal()) {
-      at = parent[at];
+    while (at >= 0 && kind.get(at) != wanted.ordinal()) {
+      at = parent.get(at);
     }
     return at;
   }
 
   /** True when {@code node} lies in {@code container}, at any depth; not for the node itself. */
   public boolean isInside(int node, int container) {
-    int at = parent[node];
+    int at = parent.get(node);
     while (at > container) {
-      at = parent[at];
+      at = parent.get(at);
     }
     return at == container;
   }
 
   /** True when the node or a container of it belongs to the server itself. */
   public boolean isSystem(int node) {
-    for (int at = node; at >= 0; at = parent[at]) {
+    for (int at = node; at >= 0; at = parent.get(at)) {
       if (is(at, NodeFact.SYSTEM)) {
         return true;
       }
@@ -261,7 +293,7 @@ public final class Tree {
     int wanted = names.find(childName);
     for (int at = children.from(container); wanted >= 0 && at < children.to(container); at++) {
       int node = children.row(at);
-      if (name[node] == wanted && test.test(node)) {
+      if (name.get(node) == wanted && test.test(node)) {
         return node;
       }
     }
@@ -273,7 +305,7 @@ public final class Tree {
    */
   public String path(int node) {
     Deque<String> parts = new ArrayDeque<>();
-    for (int at = node; parent[at] >= 0; at = parent[at]) {
+    for (int at = node; parent.get(at) >= 0; at = parent.get(at)) {
       boolean routine = kind(at) == NodeKind.ROUTINE;
       parts.push(routine ? DottedName.quotedRoutine(name(at)) : DottedName.quoted(name(at)));
     }

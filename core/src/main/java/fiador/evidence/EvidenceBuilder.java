@@ -86,10 +86,10 @@ public final class EvidenceBuilder {
     IntOpenHashSet known = new IntOpenHashSet(open);
     while (!open.isEmpty()) {
       for (int row : reads.byView().run(open.popInt())) {
-        int node = reads.under()[row];
+        int node = reads.under().get(row);
         boolean routine = access.tree().kind(node) == NodeKind.ROUTINE;
         Privilege privilege = routine ? Privilege.EXECUTE : Privilege.SELECT;
-        int columns = reads.columns()[row];
+        int columns = reads.columns().get(row);
         if (columns == ColumnSets.WHOLE) {
           uses.merge(new Use(user, privilege, node, Evidence.ANY), at, EvidenceBuilder::later);
         } else {

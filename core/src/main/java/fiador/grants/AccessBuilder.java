@@ -1,5 +1,6 @@
 package fiador.grants;
 
+import fiador.columns.Ints;
 import fiador.estate.Adjacency;
 import fiador.estate.Estate;
 import fiador.estate.EstateBuilder;
@@ -12,7 +13,6 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,7 +35,7 @@ public final class AccessBuilder {
   private final IntArrayList shownAs = new IntArrayList();
   private final IntArrayList shownOf = new IntArrayList();
   private final IntArrayList shownFrom = new IntArrayList();
-  private final BitSet shownAsIs = new BitSet();
+  private final IntArrayList shownAsIs = new IntArrayList();
   private final List<LaterGrant> later = new ArrayList<>();
   private final List<SchemaPattern> patterns = new ArrayList<>();
   private final SightsBuilder sights = new SightsBuilder();
@@ -95,7 +95,7 @@ public final class AccessBuilder {
    * @param asIs whether its values stand there as they are
    */
   public AccessBuilder shows(int viewNode, int column, int under, int from, boolean asIs) {
-    shownAsIs.set(shownIn.size(), asIs);
+    shownAsIs.add(asIs ? 1 : 0);
     shownIn.add(viewNode);
     shownAs.add(column);
     shownOf.add(under);
@@ -171,14 +171,14 @@ public final class AccessBuilder {
         columnSets,
         new Reads(
             Adjacency.group(nodes, view.toIntArray()),
-            under.toIntArray(),
-            underColumns.toIntArray(),
+            Ints.of(under.toIntArray()),
+            Ints.of(underColumns.toIntArray()),
             new Lineage(
                 Adjacency.group(nodes, shownIn.toIntArray()),
-                shownAs.toIntArray(),
-                shownOf.toIntArray(),
-                shownFrom.toIntArray(),
-                shownAsIs)),
+                Ints.of(shownAs.toIntArray()),
+                Ints.of(shownOf.toIntArray()),
+                Ints.of(shownFrom.toIntArray()),
+                Ints.of(shownAsIs.toIntArray()))),
         List.copyOf(later),
         List.copyOf(patterns),
         accounts,
@@ -301,11 +301,12 @@ public final class AccessBuilder {
       return new Grants(
           principals,
           nodes,
-          grantee.toIntArray(),
-          node.toIntArray(),
-          termsOf.toIntArray(),
-          columns.toIntArray(),
-          grantor.toIntArray(),
+          new Grants.Rows(
+              grantee.toIntArray(),
+              node.toIntArray(),
+              termsOf.toIntArray(),
+              columns.toIntArray(),
+              grantor.toIntArray()),
           terms.values);
     }
   }

@@ -1,9 +1,13 @@
 package fiador.grants;
 
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
+import fiador.columns.PackedReader;
+import fiador.columns.PackedWriter;
 import fiador.estate.Adjacency;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntSet;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,11 +17,11 @@ import java.util.Map;
  * node. No object per grant.
  */
 public final class Grants {
-  private final int[] grantee;
-  private final int[] node;
-  private final int[] termsOf;
-  private final int[] columns;
-  private final int[] grantor;
+  private final Ints grantee;
+  private final Ints node;
+  private final Ints termsOf;
+  private final Ints columns;
+  private final Ints grantor;
   private final Terms[] terms;
   private final Adjacency byGrantee;
   private final Adjacency byNode;
@@ -25,54 +29,115 @@ public final class Grants {
   /** Where rows added later are; their numbers follow on. Null where there are none. */
   private final Grants more;
 
-  Grants(
-      int principals,
-      int nodes,
-      int[] grantee,
-      int[] node,
-      int[] termsOf,
-      int[] columns,
-      int[] grantor,
-      List<Terms> terms) {
+  /** What each row says. */
+  record Rows(int[] grantee, int[] node, int[] termsOf, int[] columns, int[] grantor) {
+    private Rows inOrder(Adjacency order) {
+      return new Rows(
+          ordered(grantee, order),
+          ordered(node, order),
+          ordered(termsOf, order),
+          ordered(columns, order),
+          ordered(grantor, order));
+    }
+
+    private static int[] ordered(int[] values, Adjacency order) {
+      int[] sorted = new int[values.length];
+      for (int place = 0; place < sorted.length; place++) {
+        sorted[place] = values[order.row(place)];
+      }
+      return sorted;
+    }
+  }
+
+  Grants(int principals, int nodes, Rows given, List<Terms> terms) {
     // rows of one grantee lie side by side, by node, because questions about users read them in one
     // go and touch memory in order; a survey file written by us has them so already
-    if (isOrdered(grantee, node)) {
-      this.grantee = grantee;
-      this.node = node;
-      this.termsOf = termsOf;
-      this.columns = columns;
-      this.grantor = grantor;
-    } else {
-      Adjacency order = Adjacency.group(nodes, node).regrouped(principals, grantee);
-      this.grantee = ordered(grantee, order);
-      this.node = ordered(node, order);
-      this.termsOf = ordered(termsOf, order);
-      this.columns = ordered(columns, order);
-      this.grantor = ordered(grantor, order);
-    }
-    this.byGrantee = Adjacency.ofOrdered(principals, this.grantee);
+    Rows rows =
+        isOrdered(given.grantee, given.node)
+            ? given
+            : given.inOrder(
+                Adjacency.group(nodes, given.node).regrouped(principals, given.grantee));
+    this.grantee = Ints.of(rows.grantee);
+    this.node = Ints.of(rows.node);
+    this.termsOf = Ints.of(rows.termsOf);
+    this.columns = Ints.of(rows.columns);
+    this.grantor = Ints.of(rows.grantor);
+    this.byGrantee = Adjacency.ofOrdered(principals, rows.grantee);
     this.more = null;
     this.terms = terms.toArray(Terms[]::new);
-    this.byNode = Adjacency.group(nodes, this.node);
+    this.byNode = Adjacency.group(nodes, rows.node);
   }
 
   /** Rows that are only there to be added to others: in no order and no runs. */
-  private Grants(
-      int[] grantee, int[] node, int[] termsOf, int[] columns, int[] grantor, List<Terms> terms) {
-    this.grantee = grantee;
-    this.node = node;
-    this.termsOf = termsOf;
-    this.columns = columns;
-    this.grantor = grantor;
+  private Grants(Rows rows, List<Terms> terms) {
+    this.grantee = Ints.of(rows.grantee);
+    this.node = Ints.of(rows.node);
+    this.termsOf = Ints.of(rows.termsOf);
+    this.columns = Ints.of(rows.columns);
+    this.grantor = Ints.of(rows.grantor);
     this.terms = terms.toArray(Terms[]::new);
     this.byGrantee = null;
     this.byNode = null;
     this.more = null;
   }
 
-  static Grants loose(
-      int[] grantee, int[] node, int[] termsOf, int[] columns, int[] grantor, List<Terms> terms) {
-    return new Grants(grantee, node, termsOf, columns, grantor, terms);
+  private Grants(String name, ColumnSource source) {
+    this.grantee = source.ints(name + ".grantee");
+    this.node = source.ints(name + ".node");
+    this.termsOf = source.ints(name + ".terms_of");
+    this.columns = source.ints(name + ".columns");
+    this.grantor = source.ints(name + ".grantor");
+    this.byGrantee = Adjacency.take(name + ".by_grantee", source);
+    this.byNode = Adjacency.take(name + ".by_node", source);
+    this.more = null;
+    PackedReader packed = new PackedReader(name + ".terms", source);
+    this.terms =
+        packed
+            .list(
+                () ->
+                    new Terms(
+                        packed.bits(),
+                        packed.bits(),
+                        packed.number(),
+                        packed.bits(),
+                        packed.number()))
+            .toArray(Terms[]::new);
+  }
+
+  /** The rows that {@link #put} laid down. Cost: the different terms. */
+  static Grants take(String name, ColumnSource source) {
+    return new Grants(name, source);
+  }
+
+  /**
+   * Lays the rows down.
+   *
+   * @throws IllegalStateException when there are rows that are only supposed
+   */
+  void put(String name, ColumnSink sink) {
+    sink.ints(name + ".grantee", grantee);
+    sink.ints(name + ".node", node);
+    sink.ints(name + ".terms_of", termsOf);
+    sink.ints(name + ".columns", columns);
+    sink.ints(name + ".grantor", grantor);
+    byGrantee.put(name + ".by_grantee", sink);
+    byNode.put(name + ".by_node", sink);
+    PackedWriter packed = new PackedWriter();
+    packed
+        .each(
+            List.of(terms),
+            each ->
+                packed
+                    .bits(each.privileges())
+                    .bits(each.grantable())
+                    .number(each.covers())
+                    .bits(each.until())
+                    .number(each.pattern()))
+        .put(name + ".terms", sink);
+  }
+
+  static Grants loose(Rows rows, List<Terms> terms) {
+    return new Grants(rows, terms);
   }
 
   private static boolean isOrdered(int[] grantee, int[] node) {
@@ -83,14 +148,6 @@ public final class Grants {
       }
     }
     return true;
-  }
-
-  private static int[] ordered(int[] values, Adjacency order) {
-    int[] sorted = new int[values.length];
-    for (int place = 0; place < sorted.length; place++) {
-      sorted[place] = values[order.row(place)];
-    }
-    return sorted;
   }
 
   private Grants(Grants base, Grants more, Adjacency byGrantee, Adjacency byNode) {
@@ -120,9 +177,9 @@ public final class Grants {
           run(grantees, byGrantee, grantee(row)).rem(row);
           run(nodes, byNode, node(row)).rem(row);
         });
-    for (int row = 0; row < added.grantee.length; row++) {
-      run(grantees, byGrantee, added.grantee[row]).add(first + row);
-      run(nodes, byNode, added.node[row]).add(first + row);
+    for (int row = 0; row < added.grantee.size(); row++) {
+      run(grantees, byGrantee, added.grantee.get(row)).add(first + row);
+      run(nodes, byNode, added.node.get(row)).add(first + row);
     }
     Grants further = more == null ? added : more.followedBy(added);
     return new Grants(this, further, patched(byGrantee, grantees), patched(byNode, nodes));
@@ -131,24 +188,25 @@ public final class Grants {
   /** Rows that are added to others, and some more of them. */
   private Grants followedBy(Grants added) {
     return loose(
-        joined(grantee, added.grantee),
-        joined(node, added.node),
-        joined(termsOf, added.termsOf),
-        joined(columns, added.columns),
-        joined(grantor, added.grantor),
+        new Rows(
+            joined(grantee, added.grantee),
+            joined(node, added.node),
+            joined(termsOf, added.termsOf),
+            joined(columns, added.columns),
+            joined(grantor, added.grantor)),
         List.of(added.terms));
   }
 
-  private static int[] joined(int[] one, int[] other) {
-    int[] both = Arrays.copyOf(one, one.length + other.length);
-    System.arraycopy(other, 0, both, one.length, other.length);
+  private static int[] joined(Ints one, Ints other) {
+    int[] both = one.toArray(one.size() + other.size());
+    System.arraycopy(other.toArray(), 0, both, one.size(), other.size());
     return both;
   }
 
   /** The same rows, where there are more nodes, on which nothing was granted. */
   Grants forMoreNodes() {
     int[] none = new int[0];
-    Grants nothing = loose(none, none, none, none, none, List.of(terms));
+    Grants nothing = loose(new Rows(none, none, none, none, none), List.of(terms));
     return new Grants(this, more == null ? nothing : more, byGrantee, byNode.patched(Map.of()));
   }
 
@@ -169,7 +227,7 @@ public final class Grants {
 
   /** How many rows there are or were: row numbers are below it. */
   public int size() {
-    return grantee.length + (more == null ? 0 : more.grantee.length);
+    return grantee.size() + (more == null ? 0 : more.grantee.size());
   }
 
   /** The rows by grantee. */
@@ -182,14 +240,29 @@ public final class Grants {
     return byNode;
   }
 
+  /** What the rows are on, as they were built: of no use where rows are added or taken. */
+  public Ints nodes() {
+    return node;
+  }
+
+  /** The ids of the terms of the rows, as for {@link #nodes}. */
+  public Ints termsIds() {
+    return termsOf;
+  }
+
+  /** The column sets of the rows, as for {@link #nodes}. */
+  public Ints columnSets() {
+    return columns;
+  }
+
   /** Who was given it. */
   public int grantee(int row) {
-    return row < grantee.length ? grantee[row] : more.grantee[row - grantee.length];
+    return row < grantee.size() ? grantee.get(row) : more.grantee.get(row - grantee.size());
   }
 
   /** What it is on. */
   public int node(int row) {
-    return row < node.length ? node[row] : more.node[row - node.length];
+    return row < node.size() ? node.get(row) : more.node.get(row - node.size());
   }
 
   /** What it gives. */
@@ -209,16 +282,16 @@ public final class Grants {
 
   /** The id of what it gives; rows of the same id give the same. */
   public int termsId(int row) {
-    return row < termsOf.length ? termsOf[row] : more.termsOf[row - termsOf.length];
+    return row < termsOf.size() ? termsOf.get(row) : more.termsOf.get(row - termsOf.size());
   }
 
   /** The id of its column set, or {@link ColumnSets#WHOLE}. */
   public int columns(int row) {
-    return row < columns.length ? columns[row] : more.columns[row - columns.length];
+    return row < columns.size() ? columns.get(row) : more.columns.get(row - columns.size());
   }
 
   /** Who gave it, or -1. */
   public int grantor(int row) {
-    return row < grantor.length ? grantor[row] : more.grantor[row - grantor.length];
+    return row < grantor.size() ? grantor.get(row) : more.grantor.get(row - grantor.size());
   }
 }

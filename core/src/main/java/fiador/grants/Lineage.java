@@ -1,8 +1,10 @@
 package fiador.grants;
 
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
 import fiador.estate.Adjacency;
 import java.util.ArrayDeque;
-import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -17,16 +19,40 @@ import java.util.Map;
  * @param column the ordinal of each row's column in the view
  * @param under what lies under the view, or {@link #NOTHING}
  * @param from the ordinal of the column there
- * @param asIs the rows whose column shows the other's values as they are; else they are worked out
- *     from them, and may or may not give them away
+ * @param asIs 1 for each row whose column shows the other's values as they are; else 0: they are
+ *     worked out from them, and may or may not give them away
  */
-public record Lineage(Adjacency byView, int[] column, int[] under, int[] from, BitSet asIs) {
+public record Lineage(Adjacency byView, Ints column, Ints under, Ints from, Ints asIs) {
+  /** What {@link #put} laid down. */
+  static Lineage take(ColumnSource source) {
+    return new Lineage(
+        Adjacency.take("shows.by_view", source),
+        source.ints("shows.column"),
+        source.ints("shows.under"),
+        source.ints("shows.from"),
+        source.ints("shows.as_is"));
+  }
+
+  /** Lays it down. */
+  void put(ColumnSink sink) {
+    byView.put("shows.by_view", sink);
+    sink.ints("shows.column", column);
+    sink.ints("shows.under", under);
+    sink.ints("shows.from", from);
+    sink.ints("shows.as_is", asIs);
+  }
+
   /** Stands for what lies under a column that shows nothing of any table. */
   public static final int NOTHING = -1;
 
   /** Whether it is known what each column of the view shows. */
   public boolean isKnown(int view) {
     return byView.from(view) < byView.to(view);
+  }
+
+  /** Whether a row's column shows the other's values as they are. */
+  public boolean isAsIs(int row) {
+    return asIs.get(row) != 0;
   }
 
   /**
@@ -49,7 +75,7 @@ public record Lineage(Adjacency byView, int[] column, int[] under, int[] from, B
     Map<Base, Boolean> seen = new HashMap<>();
     Deque<Map.Entry<Base, Boolean>> open = new ArrayDeque<>();
     for (int row : byView.run(view)) {
-      if (only < 0 || column[row] == only) {
+      if (only < 0 || column.get(row) == only) {
         step(row, true, open);
       }
     }
@@ -62,7 +88,7 @@ public record Lineage(Adjacency byView, int[] column, int[] under, int[] from, B
           || !seen.containsKey(base)) {
         seen.put(base, next.getValue());
         for (int row : byView.run(base.node())) {
-          if (column[row] == base.column()) {
+          if (column.get(row) == base.column()) {
             step(row, next.getValue(), open);
           }
         }
@@ -72,8 +98,8 @@ public record Lineage(Adjacency byView, int[] column, int[] under, int[] from, B
   }
 
   private void step(int row, boolean still, Deque<Map.Entry<Base, Boolean>> open) {
-    if (under[row] != NOTHING) {
-      open.add(Map.entry(new Base(under[row], from[row]), still && asIs.get(row)));
+    if (under.get(row) != NOTHING) {
+      open.add(Map.entry(new Base(under.get(row), from.get(row)), still && isAsIs(row)));
     }
   }
 

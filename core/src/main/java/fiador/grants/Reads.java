@@ -1,5 +1,8 @@
 package fiador.grants;
 
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
 import fiador.estate.Adjacency;
 import java.util.Map;
 
@@ -14,7 +17,24 @@ import java.util.Map;
  *     column of it
  * @param lineage which of them each column of a view shows
  */
-public record Reads(Adjacency byView, int[] under, int[] columns, Lineage lineage) {
+public record Reads(Adjacency byView, Ints under, Ints columns, Lineage lineage) {
+  /** What {@link #put} laid down. */
+  static Reads take(ColumnSource source) {
+    return new Reads(
+        Adjacency.take("reads.by_view", source),
+        source.ints("reads.under"),
+        source.ints("reads.columns"),
+        Lineage.take(source));
+  }
+
+  /** Lays it down. */
+  void put(ColumnSink sink) {
+    byView.put("reads.by_view", sink);
+    sink.ints("reads.under", under);
+    sink.ints("reads.columns", columns);
+    lineage.put(sink);
+  }
+
   /** The same where there are more nodes, which read nothing. */
   Reads forMoreNodes() {
     return new Reads(byView.patched(Map.of()), under, columns, lineage.forMoreNodes());

@@ -131,7 +131,7 @@ public final class WhatIf {
     if (!owners.isEmpty()) {
       tree = tree.withOwners(owners, withheld, people.size());
     } else if (!principals.isEmpty()) {
-      tree = tree.withPrincipals(people.size());
+      tree = tree.withMorePrincipals();
     }
     Estate estate = new Estate(base.names(), tree, people);
     boolean byHost = base.rules().has(HouseFact.ACCOUNTS_BY_HOST);
@@ -288,6 +288,6 @@ public final class WhatIf {
                 return terms.size() - 1;
               });
     }
-    return Grants.loose(grantee, node, termsOf, columns, grantor, terms);
+    return Grants.loose(new Grants.Rows(grantee, node, termsOf, columns, grantor), terms);
   }
 }

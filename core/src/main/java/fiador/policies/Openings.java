@@ -1,5 +1,6 @@
 package fiador.policies;
 
+import fiador.columns.Ints;
 import fiador.estate.Adjacency;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -44,11 +45,11 @@ final class Openings {
     read(reads.lineage().byView(), reads.lineage().under());
   }
 
-  private void read(Adjacency byView, int[] under) {
+  private void read(Adjacency byView, Ints under) {
     // without an array for each node, of which there may be millions
-    for (int reader = 0; reader < tree.size() && under.length > 0; reader++) {
+    for (int reader = 0; reader < tree.size() && under.size() > 0; reader++) {
       for (int at = byView.from(reader); at < byView.to(reader); at++) {
-        int below = under[byView.row(at)];
+        int below = under.get(byView.row(at));
         if (below != Lineage.NOTHING) {
           readers.computeIfAbsent(below, none -> new IntLinkedOpenHashSet()).add(reader);
         }
@@ -147,29 +148,29 @@ final class Openings {
     boolean fromRoutine = tree.kind(under.node()) == NodeKind.ROUTINE;
     if (lineage.isKnown(above.node()) && !fromRoutine) {
       for (int row : lineage.byView().run(above.node())) {
-        if (lineage.under()[row] == under.node()) {
+        if (lineage.under().get(row) == under.node()) {
           news |=
               above
                   .flow()
                   .add(
-                      lineage.column()[row],
+                      lineage.column().get(row),
                       under.flow(),
-                      lineage.from()[row],
-                      lineage.asIs().get(row));
+                      lineage.from().get(row),
+                      lineage.isAsIs(row));
         }
       }
       return news;
     }
     for (int row : reads.byView().run(above.node())) {
-      if (reads.under()[row] != under.node()) {
+      if (reads.under().get(row) != under.node()) {
         continue;
       }
-      if (reads.columns()[row] == ColumnSets.WHOLE) {
+      if (reads.columns().get(row) == ColumnSets.WHOLE) {
         for (int column = 0; column < under.flow().columns(); column++) {
           news |= above.flow().addToAll(under.flow(), column);
         }
       } else {
-        for (int column : access.columnSets().ordinals(reads.columns()[row])) {
+        for (int column : access.columnSets().ordinals(reads.columns().get(row))) {
           news |= above.flow().addToAll(under.flow(), column);
         }
       }

@@ -59,7 +59,7 @@ final class OwnMeans {
     }
     var rows = access.reads().byView();
     for (int place = rows.from(node); depth < DEEPEST && place < rows.to(node); place++) {
-      int under = access.reads().under()[rows.row(place)];
+      int under = access.reads().under().get(rows.row(place));
       if (!nodes.contains(under)) {
         addNodes(under, depth + 1);
       }

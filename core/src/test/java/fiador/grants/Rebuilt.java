@@ -75,14 +75,16 @@ public final class Rebuilt {
       for (int row : lineage.byView().run(view)) {
         builder.shows(
             view,
-            lineage.column()[row],
-            lineage.under()[row],
-            lineage.from()[row],
-            lineage.asIs().get(row));
+            lineage.column().get(row),
+            lineage.under().get(row),
+            lineage.from().get(row),
+            lineage.isAsIs(row));
       }
       for (int row : access.reads().byView().run(view)) {
         builder.reads(
-            view, access.reads().under()[row], set(builder, access, access.reads().columns()[row]));
+            view,
+            access.reads().under().get(row),
+            set(builder, access, access.reads().columns().get(row)));
       }
     }
     return builder.build(access.about(), access.rules());

@@ -112,8 +112,8 @@ public final class LineageConformance {
     Set<String> read = new TreeSet<>();
     Reads reads = access.reads();
     for (int row : reads.byView().run(routine.id())) {
-      int under = reads.under()[row];
-      for (int column : access.columnSets().ordinals(reads.columns()[row])) {
+      int under = reads.under().get(row);
+      for (int column : access.columnSets().ordinals(reads.columns().get(row))) {
         read.add(access.tree().name(under) + "." + access.tree().column(under, column));
       }
     }
@@ -251,9 +251,9 @@ public final class LineageConformance {
     Lineage lineage = access.reads().lineage();
     boolean found = false;
     for (int row : lineage.byView().run(view)) {
-      if (lineage.column()[row] == column) {
-        Cell shown = new Cell(lineage.under()[row], lineage.from()[row]);
-        if (!shown.equals(cell) || !lineage.asIs().get(row)) {
+      if (lineage.column().get(row) == column) {
+        Cell shown = new Cell(lineage.under().get(row), lineage.from().get(row));
+        if (!shown.equals(cell) || !lineage.isAsIs(row)) {
           return false;
         }
         found = true;
@@ -270,12 +270,12 @@ public final class LineageConformance {
         .isTrue();
     Set<Cell> cells = new HashSet<>();
     for (int row : lineage.byView().run(view)) {
-      int under = lineage.under()[row];
-      if (lineage.column()[row] == column && under != Lineage.NOTHING) {
+      int under = lineage.under().get(row);
+      if (lineage.column().get(row) == column && under != Lineage.NOTHING) {
         if (access.reads().hasAny(under)) {
-          cells.addAll(shown(access, under, lineage.from()[row]));
+          cells.addAll(shown(access, under, lineage.from().get(row)));
         } else {
-          cells.add(new Cell(under, lineage.from()[row]));
+          cells.add(new Cell(under, lineage.from().get(row)));
         }
       }
     }

@@ -8,7 +8,6 @@ import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
 import fiador.files.survey.SurveyException;
-import fiador.files.survey.SurveyReader;
 import fiador.grants.rules.KnownHouses;
 import fiador.refusal.Refusal;
 import fiador.work.charters.Charters;
@@ -80,7 +79,7 @@ public final class CheckCommand extends Common {
       return 0;
     }
     List<Problem> problems =
-        Gap.between(SurveyReader.read(file), charter.wanted(), false, Set.of(), clock)
+        Gap.between(surveys().read(file), charter.wanted(), false, Set.of(), clock)
             .plan()
             .problems();
     problems.forEach(problem -> err.println(problem + "  (survey of " + server.name() + ")"));

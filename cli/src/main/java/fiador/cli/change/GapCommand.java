@@ -9,7 +9,6 @@ import fiador.cli.shell.Change;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
-import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
@@ -158,7 +157,7 @@ public final class GapCommand extends Change {
       if (!Files.isRegularFile(file)) {
         throw new BadInput("--from " + from + " is no survey file and no server of the charter");
       }
-      Access survey = SurveyReader.read(file);
+      Access survey = surveys().read(file);
       if (!survey.about().kind().equals(entry.kind())) {
         throw new BadInput(
             from
@@ -173,7 +172,7 @@ public final class GapCommand extends Change {
     }
     Path kept = Surveys.file(folder, entry.name());
     if (from == null && Files.isRegularFile(kept)) {
-      return SurveyReader.read(kept);
+      return surveys().read(kept);
     }
     return Surveys.take(charter, entry, clock.instant(), this::note);
   }

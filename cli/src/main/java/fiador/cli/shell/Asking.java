@@ -71,7 +71,7 @@ public abstract class Asking extends Common {
 
   /** Reads what is to be asked, and says what has to be known of it. */
   public Access access() throws Refusal, IOException {
-    Chosen chosen = new Choosing(Path.of(""), clock, this::note).choose(from, at);
+    Chosen chosen = new Choosing(Path.of(""), clock, this::note, surveys()).choose(from, at);
     clock = chosen.clock();
     if (chosen.onPaper()) {
       String server = chosen.access().about().server();

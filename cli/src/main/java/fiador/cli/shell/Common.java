@@ -1,10 +1,13 @@
 package fiador.cli.shell;
 
+import fiador.files.ready.ReadySurveys;
 import fiador.refusal.Refusal;
 import fiador.report.shown.Tone;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
 
 /**
  * What all commands share. What they say of themselves are methods and no annotation, because
@@ -22,10 +25,18 @@ public abstract class Common {
 
   public Clock clock = Clock.systemUTC();
 
+  /** What is left to do once the answer is given. */
+  public final List<Runnable> afterwards = new ArrayList<>();
+
   protected boolean help;
   public boolean quiet;
   public boolean verbose;
   public Integer widthOption;
+
+  /** Opens survey files. */
+  protected final ReadySurveys surveys() {
+    return new ReadySurveys(this::note, afterwards::add);
+  }
 
   /** Says what the command takes. */
   public void options(Options options) {

@@ -180,7 +180,7 @@ public final class Turned {
       var reads = before.reads();
       for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
         above
-            .computeIfAbsent(reads.under()[reads.byView().row(at)], fresh -> new IntArrayList())
+            .computeIfAbsent(reads.under().get(reads.byView().row(at)), fresh -> new IntArrayList())
             .add(view);
       }
     }

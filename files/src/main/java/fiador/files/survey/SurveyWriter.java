@@ -286,8 +286,8 @@ public final class SurveyWriter {
       int row = reads.byView().row(at);
       json.writeStartObject();
       json.writeNumberField("view", view);
-      json.writeNumberField("reads", reads.under()[row]);
-      columns(reads.under()[row], reads.columns()[row]);
+      json.writeNumberField("reads", reads.under().get(row));
+      columns(reads.under().get(row), reads.columns().get(row));
       json.writeEndObject();
     }
   }
@@ -297,12 +297,12 @@ public final class SurveyWriter {
     for (int row : lineage.byView().run(view)) {
       json.writeStartObject();
       json.writeNumberField("shows", view);
-      json.writeStringField("column", access.tree().column(view, lineage.column()[row]));
-      int under = lineage.under()[row];
+      json.writeStringField("column", access.tree().column(view, lineage.column().get(row)));
+      int under = lineage.under().get(row);
       if (under != Lineage.NOTHING) {
         json.writeNumberField("of", under);
-        json.writeStringField("from", access.tree().column(under, lineage.from()[row]));
-        json.writeBooleanField("as_is", lineage.asIs().get(row));
+        json.writeStringField("from", access.tree().column(under, lineage.from().get(row)));
+        json.writeBooleanField("as_is", lineage.isAsIs(row));
       }
       json.writeEndObject();
     }

@@ -4,15 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowable;
 
 import fiador.effects.Holdings;
-import fiador.estate.NodeFact;
-import fiador.estate.NodeKind;
-import fiador.estate.Power;
-import fiador.estate.Privilege;
 import fiador.grants.Access;
-import fiador.grants.Membership;
-import fiador.grants.Sights;
-import fiador.grants.Terms;
-import fiador.grants.TinyEstate;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -20,7 +12,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -31,54 +22,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 class SurveyFileTest {
   @TempDir Path folder;
 
-  private static Access rich() {
-    return TinyEstate.postgresql()
-        .users("ines \"x\"\n", "rui")
-        .roles("readers", "pg_database_owner")
-        .power("rui", Power.SUPERUSER)
-        .owned(NodeKind.SCHEMA, "d.s", "readers")
-        .owned(NodeKind.TABLE, "d.s.t", "readers", "a", "b", "ünï")
-        .node(NodeKind.VIEW, "d.s.v", "a")
-        .fact("d.s.v", NodeFact.INVOKER)
-        .withheld("d.s.t", Privilege.DELETE)
-        .reads("d.s.v", "d.s.t", "a", "ünï")
-        .shows("d.s.v", "a", "d.s.t", "ünï", false)
-        .shows("d.s.v", "a", "d.s.t", "a", true)
-        .node(NodeKind.VIEW, "d.s.fixed", "x")
-        .showsNothing("d.s.fixed", "x")
-        .member("ines \"x\"\n", "readers", new Membership(true, true, false, 99, false))
-        .grant("readers", "select*", "d.s.t", "b")
-        .grant("PUBLIC", "usage", "d.s")
-        .grant("readers", "d", new Terms(1, 1, NodeKind.TABLE.bit(), 5_000_000_000L))
-        .deny("rui", "insert", "d.s.t", "a")
-        .build();
-  }
-
-  private static Access withPolicies() {
-    TinyEstate tiny =
-        TinyEstate.postgresql()
-            .users("ines")
-            .roles("crew")
-            .node(NodeKind.SCHEMA, "d.s")
-            .node(NodeKind.SCHEMA, "d.fiador_guard")
-            .table("d.s.t", "crew", "a:text", "b:decimal", "c:other")
-            .table("d.s.desk", "crew", "who:text", "what:padded")
-            .node(NodeKind.VIEW, "d.s.t_safe", "a", "b", "c")
-            .guard("d", "d.fiador_guard")
-            .kept("d.s.t_safe", "d.s.t", false, "any\tx\ttrue\tfalse\ta = 'tab\\t'")
-            .attribute("ines", "districts", "north", "it's \"odd\"\n")
-            .lookup("desk", "d.s.desk", "who", "what");
-    return tiny.filter(
-            "d.s.t",
-            tiny.rule("one", true, "PUBLIC", "(a = 1)", null),
-            tiny.rule("two", false, "crew", null, "a = 'x'"))
-        .build()
-        .sealed(List.of(new Sights.Seal("lab \"x\"", List.of(2, 4), List.of(1))));
-  }
-
   @Test
   void whatDecidesOnRowsAndColumnsComesBackTheSame() throws Exception {
-    Access before = withPolicies();
+    Access before = SomeEstates.withPolicies();
     String text = written(before);
     Access after = SurveyReader.read("x", new ByteArrayInputStream(bytes(text)));
     assertThat(after.sights()).isEqualTo(before.sights());
@@ -101,7 +47,7 @@ class SurveyFileTest {
         "\"commands\":[\"select\"] | \"commands\":[\"selct\"] | there is no privilege selct"
       })
   void damagedLinesAboutPoliciesAreNamed(String from, String to, String message) throws Exception {
-    String text = written(withPolicies());
+    String text = written(SomeEstates.withPolicies());
     assertThat(text).contains(from);
     Throwable wrong =
         catchThrowable(
@@ -119,7 +65,7 @@ class SurveyFileTest {
         "\"from\":\"a\", | '' | needs \"column\""
       })
   void damagedLinesAboutLineageAreNamed(String from, String to, String message) throws Exception {
-    String text = written(rich());
+    String text = written(SomeEstates.rich());
     assertThat(text).contains(from);
     Throwable wrong = catchThrowable(() -> read(text.replace(from, to)));
     assertThat(wrong).isInstanceOf(SurveyException.class).hasMessageContaining(message);
@@ -151,7 +97,8 @@ class SurveyFileTest {
       })
   void everyFormOfATimeIsReadAsTheLibraryReadsIt(String time) throws Exception {
     String text =
-        written(rich()).replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
+        written(SomeEstates.rich())
+            .replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
     assertThat(read(text).about().taken())
         .isEqualTo(java.time.OffsetDateTime.parse(time).toInstant());
   }
@@ -160,7 +107,8 @@ class SurveyFileTest {
   @ValueSource(strings = {"2026-13-28T05:38:39Z", "2026-11-28T05:38:3Z", "2026-02-30T00:00:00.Z"})
   void aTimeThatIsNoneIsRefused(String time) throws Exception {
     String text =
-        written(rich()).replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
+        written(SomeEstates.rich())
+            .replaceFirst("\"taken\":\"[^\"]*\"", "\"taken\":\"" + time + "\"");
     assertThat(catchThrowable(() -> read(text)))
         .isInstanceOf(SurveyException.class)
         .hasMessageContaining("is no point in time");
@@ -168,17 +116,17 @@ class SurveyFileTest {
 
   @Test
   void whatIsWrittenIsReadBackTheSame() throws Exception {
-    String text = written(rich());
+    String text = written(SomeEstates.rich());
     Access again = read(text);
     assertThat(written(again)).isEqualTo(text);
     assertThat(new Holdings(again, Clock.systemUTC(), true).of(1))
-        .hasSameSizeAs(new Holdings(rich(), Clock.systemUTC(), true).of(1));
+        .hasSameSizeAs(new Holdings(SomeEstates.rich(), Clock.systemUTC(), true).of(1));
     assertThat(again.principals().name(1)).isEqualTo("ines \"x\"\n");
   }
 
   @Test
   void aFileCutAnywhereIsNeverTakenForAWholeOne() throws Exception {
-    String text = written(rich());
+    String text = written(SomeEstates.rich());
     for (int cut = 0; cut < text.length() - 1; cut++) {
       String part = text.substring(0, cut);
       Throwable thrown = catchThrowable(() -> read(part));
@@ -189,7 +137,7 @@ class SurveyFileTest {
 
   @Test
   void aLineTooFewIsNoticed() throws Exception {
-    String text = written(rich());
+    String text = written(SomeEstates.rich());
     String without = text.replaceFirst("(?m)^\\{\"grant\".*\\R", "");
     assertThat(catchThrowable(() -> read(without))).hasMessageContaining("some are missing");
   }
@@ -222,7 +170,7 @@ class SurveyFileTest {
         "{\"view\":1,\"reads\":3,\"columns\":[\"zz\"]}  | no column zz",
       })
   void aBadLineIsRefusedWithItsNumber(String line, String message) throws IOException {
-    String text = written(rich());
+    String text = written(SomeEstates.rich());
     int end = text.indexOf("{\"end\"");
     String broken = text.substring(0, end) + line + "\n" + text.substring(end);
     long number = text.substring(0, end).lines().count() + 1;
@@ -234,7 +182,7 @@ class SurveyFileTest {
 
   @Test
   void damagedBytesNeverCrashTheReader() throws Exception {
-    byte[] text = written(rich()).getBytes(StandardCharsets.UTF_8);
+    byte[] text = written(SomeEstates.rich()).getBytes(StandardCharsets.UTF_8);
     Random random = new Random(5);
     for (int i = 0; i < 3000; i++) {
       byte[] damaged = text.clone();
@@ -250,7 +198,7 @@ class SurveyFileTest {
   @Test
   void aWriteThatFailsLeavesTheOldFile() throws Exception {
     Path file = folder.resolve("s.jsonl");
-    SurveyWriter.write(rich(), file);
+    SurveyWriter.write(SomeEstates.rich(), file);
     String before = Files.readString(file);
     Throwable thrown =
         catchThrowable(
@@ -271,7 +219,7 @@ class SurveyFileTest {
   @Test
   void whatIsNoOrdinaryFileIsNeverReplaced() throws Exception {
     Path other = Files.createDirectory(folder.resolve("not-a-file"));
-    Throwable thrown = catchThrowable(() -> SurveyWriter.write(rich(), other));
+    Throwable thrown = catchThrowable(() -> SurveyWriter.write(SomeEstates.rich(), other));
     assertThat(thrown).hasMessageContaining("no ordinary file");
     assertThat(other).isDirectory();
   }
@@ -280,7 +228,7 @@ class SurveyFileTest {
   void aLinkStaysALinkAndItsTargetIsWritten() throws Exception {
     Path target = Files.writeString(folder.resolve("target.jsonl"), "old");
     Path link = Files.createSymbolicLink(folder.resolve("link.jsonl"), target);
-    SurveyWriter.write(rich(), link);
+    SurveyWriter.write(SomeEstates.rich(), link);
     assertThat(Files.isSymbolicLink(link)).isTrue();
     assertThat(Files.readString(target)).startsWith("{\"fiador_survey\"");
   }

@@ -5,7 +5,7 @@ import fiador.estate.NodeKind;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterReader;
 import fiador.files.ledger.Ledger;
-import fiador.files.survey.SurveyReader;
+import fiador.files.ready.ReadySurveys;
 import fiador.grants.Access;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.KnownHouses;
@@ -27,15 +27,18 @@ public final class Choosing {
   private final Path here;
   private final Clock clock;
   private final Consumer<String> notes;
+  private final ReadySurveys surveys;
 
   /**
    * @param here the folder in which the question is asked
    * @param notes told what could not be looked at, where a server is surveyed
+   * @param surveys opens survey files
    */
-  public Choosing(Path here, Clock clock, Consumer<String> notes) {
+  public Choosing(Path here, Clock clock, Consumer<String> notes, ReadySurveys surveys) {
     this.here = here;
     this.clock = clock;
     this.notes = notes;
+    this.surveys = surveys;
   }
 
   /**
@@ -55,7 +58,7 @@ public final class Choosing {
     }
     Path path = Path.of(from);
     if (Files.isRegularFile(path)) {
-      return chosen(SurveyReader.read(path));
+      return chosen(surveys.read(path));
     }
     if (Files.isDirectory(path)) {
       return newest(path);
@@ -112,13 +115,13 @@ public final class Choosing {
   private Chosen newest(Path folder) throws Refusal, IOException {
     Path only = Surveys.only(folder);
     if (only != null) {
-      return chosen(SurveyReader.read(only));
+      return chosen(surveys.read(only));
     }
     Charter charter = Charters.read(folder);
     Charter.ServerEntry server = Charters.server(charter, null);
     Path file = Surveys.file(folder, server.name());
     return Files.isRegularFile(file)
-        ? chosen(SurveyReader.read(file))
+        ? chosen(surveys.read(file))
         : new Chosen(onPaper(charter, server), clock, true, null);
   }
 

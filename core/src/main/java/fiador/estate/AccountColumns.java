@@ -1,0 +1,116 @@
+package fiador.estate;
+
+import fiador.columns.Chars;
+import fiador.columns.ColumnSink;
+import fiador.columns.ColumnSource;
+import fiador.columns.Ints;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.TreeMap;
+
+/**
+ * What is known of accounts beyond their names: in a map, or laid down in columns, of which only
+ * those that are asked about are read.
+ */
+final class AccountColumns {
+  /** How many ints there are of each account. */
+  private static final int WIDTH = 6;
+
+  private static final int DISABLED = 1;
+  private static final int SWITCHING = 2;
+  private static final int ENDS = 4;
+  private static final int COMMENTED = 8;
+
+  /** What is known instead of what was laid down. */
+  private final Map<Integer, Account> instead;
+
+  /** Whose account was laid down, ascending. */
+  private final Ints who;
+
+  /** Of each of them: flags, secret, end in seconds (two ints) and nanoseconds, end of comment. */
+  private final Ints facts;
+
+  private final Chars comments;
+
+  private AccountColumns(Map<Integer, Account> instead, Ints who, Ints facts, Chars comments) {
+    this.instead = instead;
+    this.who = who;
+    this.facts = facts;
+    this.comments = comments;
+  }
+
+  static AccountColumns of(Map<Integer, Account> accounts) {
+    return new AccountColumns(Map.copyOf(accounts), Ints.NONE, Ints.NONE, Chars.NONE);
+  }
+
+  static AccountColumns take(ColumnSource source) {
+    return new AccountColumns(
+        Map.of(),
+        source.ints("accounts.who"),
+        source.ints("accounts.facts"),
+        source.chars("accounts.comments"));
+  }
+
+  void put(ColumnSink sink) {
+    Map<Integer, Account> all = new TreeMap<>();
+    for (int at = 0; at < who.size(); at++) {
+      all.put(who.get(at), laid(at));
+    }
+    all.putAll(instead);
+    IntArrayList ids = new IntArrayList();
+    IntArrayList known = new IntArrayList();
+    StringBuilder texts = new StringBuilder();
+    all.forEach(
+        (id, account) -> {
+          ids.add((int) id);
+          Instant until = account.until();
+          String comment = account.comment();
+          texts.append(comment == null ? "" : comment);
+          known.add(
+              (account.disabled() ? DISABLED : 0)
+                  | (account.switching() ? SWITCHING : 0)
+                  | (until == null ? 0 : ENDS)
+                  | (comment == null ? 0 : COMMENTED));
+          known.add(account.secret().ordinal());
+          known.add(until == null ? 0 : (int) (until.getEpochSecond() >>> 32));
+          known.add(until == null ? 0 : (int) until.getEpochSecond());
+          known.add(until == null ? 0 : until.getNano());
+          known.add(texts.length());
+        });
+    char[] text = texts.toString().toCharArray();
+    sink.ints("accounts.who", Ints.of(ids.toIntArray()));
+    sink.ints("accounts.facts", Ints.of(known.toIntArray()));
+    sink.chars("accounts.comments", Chars.of(text, text.length));
+  }
+
+  AccountColumns with(Map<Integer, Account> changed) {
+    Map<Integer, Account> known = new HashMap<>(instead);
+    known.putAll(changed);
+    return new AccountColumns(Map.copyOf(known), who, facts, comments);
+  }
+
+  Account of(int principal) {
+    Account account = instead.get(principal);
+    if (account != null || who.size() == 0) {
+      return account == null ? Account.PLAIN : account;
+    }
+    int at = who.search(principal);
+    return at < 0 ? Account.PLAIN : laid(at);
+  }
+
+  private Account laid(int at) {
+    int from = at * WIDTH;
+    int flags = facts.get(from);
+    long seconds = (long) facts.get(from + 2) << 32 | (facts.get(from + 3) & 0xFFFF_FFFFL);
+    int text = at == 0 ? 0 : facts.get(from - 1);
+    boolean commented = (flags & COMMENTED) != 0;
+    return new Account(
+        (flags & DISABLED) != 0,
+        (flags & ENDS) == 0 ? null : Instant.ofEpochSecond(seconds, facts.get(from + 4)),
+        commented ? comments.text(text, facts.get(from + 5)) : null,
+        (flags & SWITCHING) != 0,
+        Secret.values()[facts.get(from + 1)]);
+  }
+}
