@@ -1,14 +1,24 @@
 package fiador.cli;
 
+import fiador.columns.HeapColumns;
 import fiador.effects.Tracer;
+import fiador.estate.ColumnType;
+import fiador.estate.NodeKind;
 import fiador.estate.None;
+import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
-import fiador.files.survey.SurveyException;
-import fiador.files.survey.SurveyReader;
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
+import fiador.grants.Access;
+import fiador.grants.AccessBuilder;
+import fiador.grants.AccessColumns;
+import fiador.grants.ColumnSets;
+import fiador.grants.Membership;
+import fiador.grants.Origin;
+import fiador.grants.Terms;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.KnownHouses;
 import java.time.Clock;
+import java.time.Instant;
+import java.util.Objects;
 import java.util.Set;
 
 /**
@@ -18,19 +28,6 @@ import java.util.Set;
  */
 final class Ahead {
   private static final Set<String> ANSWERS = Set.of("trace", "holders", "holdings");
-
-  private static final String SURVEY =
-      """
-      {"fiador_survey":1,"server":"s","kind":"hsqldb","version":"2.7","taken":"2026-01-01T00:00:00Z"}
-      {"principal":1,"name":"U","kind":"user"}
-      {"principal":2,"name":"R","kind":"role"}
-      {"node":0,"kind":"server","name":"s"}
-      {"node":1,"in":0,"kind":"schema","name":"S"}
-      {"node":2,"in":1,"kind":"table","name":"T","columns":["A"],"types":["text"]}
-      {"member":1,"of":2,"options":["inherit"]}
-      {"grant":["select"],"on":2,"to":2}
-      {"end":true,"principals":3,"nodes":3,"memberships":1,"grants":1}
-      """;
 
   private Ahead() {}
 
@@ -44,13 +41,23 @@ final class Ahead {
   }
 
   static void answer() {
-    try {
-      var access =
-          SurveyReader.read(
-              "ahead", new ByteArrayInputStream(SURVEY.getBytes(StandardCharsets.UTF_8)));
-      new Tracer(access, Clock.systemUTC()).trace(1, Privilege.SELECT, 2, None.COLUMN, 1);
-    } catch (SurveyException | IOException impossible) {
-      throw new IllegalStateException(impossible);
-    }
+    AccessBuilder builder = new AccessBuilder();
+    builder.estate().principal(PrincipalKind.USER, "U", 0, None.NODE);
+    builder.estate().principal(PrincipalKind.ROLE, "R", 0, None.NODE);
+    builder.estate().node(None.NODE, NodeKind.SERVER, "s", None.PRINCIPAL);
+    builder.estate().node(0, NodeKind.SCHEMA, "S", None.PRINCIPAL);
+    builder.estate().node(1, NodeKind.TABLE, "T", None.PRINCIPAL);
+    builder.estate().column("A").type(ColumnType.TEXT);
+    builder.member(1, 2, Membership.PLAIN, None.PRINCIPAL);
+    Terms terms = Terms.of(Privilege.SELECT.bit(), 0);
+    builder.grant(2, 2, terms, ColumnSets.WHOLE, None.PRINCIPAL);
+    String kind = KnownHouses.kinds().get(0);
+    Origin about = new Origin("s", kind, "2", Instant.EPOCH);
+    HouseRules rules = Objects.requireNonNull(KnownHouses.newest(kind), "a known kind");
+    HeapColumns columns = new HeapColumns();
+    Access built = builder.build(about, rules);
+    AccessColumns.put(built, AccessColumns.Extents.of(built), columns);
+    Access access = AccessColumns.take(columns);
+    new Tracer(access, Clock.systemUTC()).trace(1, Privilege.SELECT, 2, None.COLUMN, 1);
   }
 }

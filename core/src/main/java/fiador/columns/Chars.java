@@ -7,7 +7,7 @@ import org.jspecify.annotations.Nullable;
 /** A long row of characters, as {@link Ints} is one of ints. */
 public final class Chars {
   /** How many characters a piece that is fetched has; the last may have fewer. */
-  public static final int PIECE = 1 << 12;
+  public static final int PIECE = 1 << 10;
 
   /** No characters at all. */
   public static final Chars NONE = of(new char[0], 0);

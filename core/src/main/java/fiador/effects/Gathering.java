@@ -2,7 +2,6 @@ package fiador.effects;
 
 import fiador.effects.Tally.Part;
 import fiador.estate.Adjacency;
-import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Tree;
@@ -26,8 +25,8 @@ final class Gathering {
   private final boolean compact;
   private final Long2ObjectOpenHashMap<Part> partsMade = new Long2ObjectOpenHashMap<>();
   private final BitSet systemNodes;
-  private boolean anySystem;
-  private boolean anyGuarded;
+  private final boolean anySystem;
+  private final boolean anyGuarded;
   private Session collecting;
   private Tally sum;
 
@@ -36,8 +35,10 @@ final class Gathering {
     this.tree = access.tree();
     this.withSystem = withSystem;
     this.compact = compact;
-    this.systemNodes = new BitSet(tree.size());
+    this.systemNodes = new BitSet();
     findSystemNodes();
+    this.anySystem = !systemNodes.isEmpty();
+    this.anyGuarded = tree.guarded().size() > 0;
   }
 
   /** Whether there are nodes of which the server keeps something from everybody. */
@@ -193,13 +194,15 @@ final class Gathering {
     return anySystem && systemNodes.get(node);
   }
 
+  /** Cost: what belongs to the server itself. */
   private void findSystemNodes() {
-    for (int node = 0; node < tree.size(); node++) {
-      boolean inSystem = tree.parent(node) >= 0 && systemNodes.get(tree.parent(node));
-      boolean system = inSystem || tree.is(node, NodeFact.SYSTEM);
-      systemNodes.set(node, system);
-      anySystem |= system;
-      anyGuarded |= tree.is(node, NodeFact.GUARDED);
+    IntArrayList open = new IntArrayList(tree.system().toArray());
+    while (!open.isEmpty()) {
+      int node = open.popInt();
+      systemNodes.set(node);
+      for (int at = tree.children().from(node); at < tree.children().to(node); at++) {
+        open.add(tree.children().row(at));
+      }
     }
   }
 }

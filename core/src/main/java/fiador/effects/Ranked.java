@@ -1,6 +1,7 @@
 package fiador.effects;
 
 import fiador.effects.Tally.Part;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.BitSet;
 
 /**
@@ -60,11 +61,9 @@ final class Ranked {
       if (tally == null || tally.isEmpty()) {
         continue;
       }
-      if (sorted) {
-        tally.sort();
-      }
-      for (int i = 0; i < tally.touched().size(); i++) {
-        int id = tally.touched().getInt(i);
+      IntArrayList ids = sorted ? tally.sorted() : tally.touched();
+      for (int i = 0; i < ids.size(); i++) {
+        int id = ids.getInt(i);
         if (!seenBefore(id, state)) {
           emit(id, sink);
         }

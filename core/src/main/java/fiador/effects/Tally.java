@@ -26,96 +26,102 @@ final class Tally {
     }
   }
 
-  private static final long HAS_PARTS = 1L << 46;
-  private static final long PRIVILEGES = HAS_PARTS - 1;
-  private static final int ROUND_AT = 47;
-  private static final long LAST_ROUND = (1L << 16) - 1;
+  /** The list of an id that has no parts. */
+  private static final int NONE = -1;
 
   /**
-   * Two words an id, side by side in one cache line, because fetching that line is what adding
-   * costs: what is held; and what may be granted on, a flag, and the round it was last touched in.
-   * Words of an earlier round count as empty, so that clearing costs nothing.
+   * Where each id stands among those that were touched, if it does: what stands there has to be
+   * that id. So clearing costs nothing, and what is added up lies side by side however far apart
+   * the ids are.
    */
-  private final long[] words;
+  private final int[] slotOf;
 
   private final IntArrayList touched = new IntArrayList();
 
-  /**
-   * Which of the lists an id's parts are in, where it has some: an array, for hashing costs more.
-   */
-  private int[] listOf = {};
+  /** By slot: what is held, and what may be granted on. */
+  private long[] held = new long[16];
+
+  private long[] grantable = new long[16];
+
+  /** By slot: which of the lists the parts are in. */
+  private int[] listOf = new int[16];
 
   /** Lists of parts, those in use first; the others wait to be used again. */
   private final List<List<Part>> lists = new ArrayList<>();
 
   private int listsUsed;
-  private long round = 1;
 
   Tally(int ids) {
-    words = new long[2 * ids];
+    slotOf = new int[ids];
   }
 
   void clear() {
     touched.clear();
     listsUsed = 0;
-    if (++round > LAST_ROUND) {
-      Arrays.fill(words, 0);
-      round = 1;
-    }
   }
 
   void add(int id, long privileges, long canGrant) {
-    touch(id);
-    words[2 * id] |= privileges;
-    words[2 * id + 1] |= canGrant;
+    int slot = touch(id);
+    held[slot] |= privileges;
+    grantable[slot] |= canGrant;
   }
 
   void addPart(int id, Part part) {
-    touch(id);
-    if ((words[2 * id + 1] & HAS_PARTS) == 0) {
-      words[2 * id + 1] |= HAS_PARTS;
-      newList(id);
+    int slot = touch(id);
+    if (listOf[slot] == NONE) {
+      newList(slot);
     }
-    lists.get(listOf[id]).add(part);
+    lists.get(listOf[slot]).add(part);
   }
 
-  private void newList(int id) {
-    if (listOf.length == 0) {
-      listOf = new int[words.length / 2];
-    }
+  private void newList(int slot) {
     if (listsUsed == lists.size()) {
       lists.add(new ArrayList<>(2));
     } else {
       lists.get(listsUsed).clear();
     }
-    listOf[id] = listsUsed++;
+    listOf[slot] = listsUsed++;
   }
 
-  private void touch(int id) {
-    if (!isTouched(id)) {
-      words[2 * id] = 0;
-      words[2 * id + 1] = round << ROUND_AT;
-      touched.add(id);
+  private int touch(int id) {
+    int slot = slot(id);
+    if (slot >= 0) {
+      return slot;
     }
+    slot = touched.size();
+    if (slot == held.length) {
+      held = Arrays.copyOf(held, 2 * slot);
+      grantable = Arrays.copyOf(grantable, 2 * slot);
+      listOf = Arrays.copyOf(listOf, 2 * slot);
+    }
+    touched.add(id);
+    slotOf[id] = slot;
+    held[slot] = 0;
+    grantable[slot] = 0;
+    listOf[slot] = NONE;
+    return slot;
   }
 
-  boolean isTouched(int id) {
-    return words[2 * id + 1] >>> ROUND_AT == round;
+  /** The slot of an id, or -1. */
+  private int slot(int id) {
+    int slot = slotOf[id];
+    return slot < touched.size() && touched.getInt(slot) == id ? slot : -1;
   }
 
   long whole(int id) {
-    return isTouched(id) ? words[2 * id] : 0;
+    int slot = slot(id);
+    return slot < 0 ? 0 : held[slot];
   }
 
   long grantable(int id) {
-    return isTouched(id) ? words[2 * id + 1] & PRIVILEGES : 0;
+    int slot = slot(id);
+    return slot < 0 ? 0 : grantable[slot];
   }
 
   /** The parts of an id; good until the next clearing. */
   List<Part> parts(int id) {
-    return isTouched(id) && (words[2 * id + 1] & HAS_PARTS) != 0
-        ? lists.get(listOf[id])
-        : List.of();
+    int slot = slot(id);
+    return slot < 0 || listOf[slot] == NONE ? List.of() : lists.get(listOf[slot]);
   }
 
   boolean isEmpty() {
@@ -127,8 +133,10 @@ final class Tally {
     return touched;
   }
 
-  /** Sorts {@link #touched}. */
-  void sort() {
-    IntArrays.quickSort(touched.elements(), 0, touched.size());
+  /** The ids something was added to, ascending. */
+  IntArrayList sorted() {
+    int[] ids = touched.toIntArray();
+    IntArrays.unstableSort(ids);
+    return IntArrayList.wrap(ids);
   }
 }

@@ -2,20 +2,31 @@ package fiador.estate;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Pattern;
 
 /**
  * Dotted names as the machine contract writes them: parts as they are, double-quoted when they hold
  * anything but letters, digits, {@code _} and {@code $}; a quote inside is doubled.
  */
 public final class DottedName {
-  private static final Pattern PLAIN = Pattern.compile("[\\p{L}\\p{Nd}_$]+");
-
   private DottedName() {}
 
   /** One part of a name, quoted where it has to be. */
   public static String quoted(String part) {
-    return PLAIN.matcher(part).matches() ? part : '"' + part.replace("\"", "\"\"") + '"';
+    return isPlain(part) ? part : '"' + part.replace("\"", "\"\"") + '"';
+  }
+
+  /** Said in a loop, because long lists ask it for each part of each name. */
+  private static boolean isPlain(String part) {
+    boolean plain = !part.isEmpty();
+    for (int at = 0; plain && at < part.length(); at += Character.charCount(part.codePointAt(at))) {
+      int c = part.codePointAt(at);
+      plain =
+          Character.isLetter(c)
+              || Character.getType(c) == Character.DECIMAL_DIGIT_NUMBER
+              || c == '_'
+              || c == '$';
+    }
+    return plain;
   }
 
   /**

@@ -21,6 +21,13 @@ public final class Tree {
   private final Ints name;
   private final Ints owner;
   private final Ints facts;
+
+  /** The nodes that belong to the server itself, without what they hold. */
+  private final Ints system;
+
+  /** The nodes of which the server keeps something from everybody. */
+  private final Ints guarded;
+
   private final Withheld withheld;
   private final Adjacency children;
   private final Adjacency owned;
@@ -50,6 +57,8 @@ public final class Tree {
     this.name = Ints.of(rows.name);
     this.owner = Ints.of(rows.owner);
     this.facts = Ints.of(rows.facts);
+    this.system = having(rows.facts, NodeFact.SYSTEM);
+    this.guarded = having(rows.facts, NodeFact.GUARDED);
     this.withheld = withheld;
     this.children = Adjacency.group(rows.parent.length, rows.parent);
     this.owned = Adjacency.group(principals, rows.owner);
@@ -65,12 +74,24 @@ public final class Tree {
     this.name = source.ints("tree.name");
     this.owner = source.ints("tree.owner");
     this.facts = source.ints("tree.facts");
+    this.system = source.ints("tree.system");
+    this.guarded = source.ints("tree.guarded");
     this.withheld = Withheld.take(source);
     this.children = Adjacency.take("tree.children", source);
     this.owned = Adjacency.take("tree.owned", source);
     this.columnStart = source.ints("tree.columns");
     this.columnNames = source.ints("tree.column_names");
     this.columnTypes = source.ints("tree.column_types");
+  }
+
+  private static Ints having(int[] facts, NodeFact fact) {
+    IntArrayList nodes = new IntArrayList();
+    for (int node = 0; node < facts.length; node++) {
+      if ((facts[node] & fact.bit()) != 0) {
+        nodes.add(node);
+      }
+    }
+    return Ints.of(nodes.toIntArray());
   }
 
   /** The tree that {@link #put} laid down. Cost: none until it is asked. */
@@ -85,6 +106,8 @@ public final class Tree {
     sink.ints("tree.name", name);
     sink.ints("tree.owner", owner);
     sink.ints("tree.facts", facts);
+    sink.ints("tree.system", system);
+    sink.ints("tree.guarded", guarded);
     withheld.put(sink);
     children.put("tree.children", sink);
     owned.put("tree.owned", sink);
@@ -100,6 +123,8 @@ public final class Tree {
     this.name = base.name;
     this.owner = owner;
     this.facts = base.facts;
+    this.system = base.system;
+    this.guarded = base.guarded;
     this.withheld = withheld;
     this.children = base.children;
     this.owned = owned;
@@ -194,6 +219,11 @@ public final class Tree {
     return names.text(name.get(node));
   }
 
+  /** Whether that is the node's own name, by its id among the texts; no text is made for it. */
+  public boolean isNamed(int node, int nameId) {
+    return name.get(node) == nameId;
+  }
+
   /**
    * All nodes of that very name, wherever they are. Cost: the nodes, without making a text of any.
    */
@@ -276,6 +306,16 @@ public final class Tree {
       at = parent.get(at);
     }
     return at == container;
+  }
+
+  /** The nodes that are said to belong to the server itself; so does what they hold. */
+  public Ints system() {
+    return system;
+  }
+
+  /** The nodes of which the server keeps something from everybody but superusers. */
+  public Ints guarded() {
+    return guarded;
   }
 
   /** True when the node or a container of it belongs to the server itself. */

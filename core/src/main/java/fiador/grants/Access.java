@@ -2,7 +2,6 @@ package fiador.grants;
 
 import fiador.estate.Estate;
 import fiador.estate.Names;
-import fiador.estate.NodeFact;
 import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -103,13 +102,12 @@ public record Access(
 
   /**
    * The superuser that the server was made with and cannot be without: its own schemas' owner; -1
-   * where nothing tells. Cost: the nodes.
+   * where nothing tells. Cost: the nodes that are the server's own.
    */
   public int founder() {
-    for (int node = 0; node < tree().size(); node++) {
-      int owner = tree().owner(node);
-      boolean own = tree().is(node, NodeFact.SYSTEM) && owner >= 0;
-      if (own && principals().has(owner, Power.SUPERUSER)) {
+    for (int at = 0; at < tree().system().size(); at++) {
+      int owner = tree().owner(tree().system().get(at));
+      if (owner >= 0 && principals().has(owner, Power.SUPERUSER)) {
         return owner;
       }
     }

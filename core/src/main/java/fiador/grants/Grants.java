@@ -26,6 +26,12 @@ public final class Grants {
   private final Adjacency byGrantee;
   private final Adjacency byNode;
 
+  /**
+   * The grantees by place of {@link #byNode}, so that who is given something on a node is read in
+   * one go; null where rows lie in memory and are as near by themselves.
+   */
+  private final Ints granteeByNode;
+
   /** Where rows added later are; their numbers follow on. Null where there are none. */
   private final Grants more;
 
@@ -66,6 +72,7 @@ public final class Grants {
     this.more = null;
     this.terms = terms.toArray(Terms[]::new);
     this.byNode = Adjacency.group(nodes, rows.node);
+    this.granteeByNode = null;
   }
 
   /** Rows that are only there to be added to others: in no order and no runs. */
@@ -78,6 +85,7 @@ public final class Grants {
     this.terms = terms.toArray(Terms[]::new);
     this.byGrantee = null;
     this.byNode = null;
+    this.granteeByNode = null;
     this.more = null;
   }
 
@@ -89,6 +97,7 @@ public final class Grants {
     this.grantor = source.ints(name + ".grantor");
     this.byGrantee = Adjacency.take(name + ".by_grantee", source);
     this.byNode = Adjacency.take(name + ".by_node", source);
+    this.granteeByNode = source.ints(name + ".by_node.grantee");
     this.more = null;
     PackedReader packed = new PackedReader(name + ".terms", source);
     this.terms =
@@ -122,6 +131,11 @@ public final class Grants {
     sink.ints(name + ".grantor", grantor);
     byGrantee.put(name + ".by_grantee", sink);
     byNode.put(name + ".by_node", sink);
+    int[] grantees = new int[size()];
+    for (int place = 0; place < grantees.length; place++) {
+      grantees[place] = granteeAt(place);
+    }
+    sink.ints(name + ".by_node.grantee", Ints.of(grantees));
     PackedWriter packed = new PackedWriter();
     packed
         .each(
@@ -159,6 +173,7 @@ public final class Grants {
     this.terms = more.terms;
     this.byGrantee = byGrantee;
     this.byNode = byNode;
+    this.granteeByNode = base.granteeByNode;
     this.more = more;
   }
 
@@ -225,6 +240,29 @@ public final class Grants {
     return terms;
   }
 
+  /** Whether rows of one grantee are numbered side by side, by node, as they are built. */
+  public boolean isOrdered() {
+    return byGrantee.isIdentity();
+  }
+
+  /**
+   * The first row of a grantee that is on the node or one behind it; where there is none, the end
+   * of the grantee's run. For rows that are ordered. Cost: halving the run.
+   */
+  public int firstOn(int grantee, int wanted) {
+    int low = byGrantee.from(grantee);
+    int high = byGrantee.to(grantee);
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (node.get(middle) < wanted) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
+  }
+
   /** How many rows there are or were: row numbers are below it. */
   public int size() {
     return grantee.size() + (more == null ? 0 : more.grantee.size());
@@ -258,6 +296,13 @@ public final class Grants {
   /** Who was given it. */
   public int grantee(int row) {
     return row < grantee.size() ? grantee.get(row) : more.grantee.get(row - grantee.size());
+  }
+
+  /** Who was given the row at a place of {@link #byNode}. */
+  public int granteeAt(int place) {
+    return granteeByNode != null && place < granteeByNode.size()
+        ? granteeByNode.get(place)
+        : grantee(byNode.row(place));
   }
 
   /** What it is on. */

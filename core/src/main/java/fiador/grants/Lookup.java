@@ -268,10 +268,17 @@ public final class Lookup {
     for (int depth = 0; depth < parts.size(); depth++) {
       Part part = parts.get(depth);
       boolean last = depth == parts.size() - 1;
+      int exact = access.names().find(part.text());
+      int folded = part.quoted() ? exact : access.names().find(access.rules().fold(part.text()));
       IntArrayList named = new IntArrayList();
       for (int i = 0; i < level.size(); i++) {
         int node = level.getInt(i);
-        if (isNamed(node, part) && (!last || fits.test(node))) {
+        boolean isRoutine = tree.kind(node) == NodeKind.ROUTINE;
+        boolean isNamed =
+            isRoutine
+                ? isRoutineNamed(node, part)
+                : tree.isNamed(node, exact) || tree.isNamed(node, folded);
+        if (isNamed && (!last || fits.test(node))) {
           named.add(node);
         }
       }
@@ -289,25 +296,22 @@ public final class Lookup {
     return level;
   }
 
-  private boolean isNamed(int node, Part part) {
+  private boolean isRoutineNamed(int node, Part part) {
     String name = tree.name(node);
     if (name.equals(part.text())) {
       return true;
     }
-    if (part.quoted() && part.text().indexOf('(') < 0) {
-      return tree.kind(node) == NodeKind.ROUTINE && name.startsWith(part.text() + "(");
+    boolean withoutArguments = part.text().indexOf('(') < 0;
+    if (part.quoted() && withoutArguments) {
+      return name.startsWith(part.text() + "(");
     }
     String folded = access.rules().fold(part.text());
     if (name.equals(folded)) {
       return true;
     }
-    if (tree.kind(node) != NodeKind.ROUTINE) {
-      return false;
-    }
     String typed = part.text().replaceAll("\\s*([,()])\\s*", "$1");
     String held = name.replaceAll("\\s*([,()])\\s*", "$1");
-    return held.equalsIgnoreCase(typed)
-        || part.text().indexOf('(') < 0 && name.startsWith(folded + "(");
+    return held.equalsIgnoreCase(typed) || withoutArguments && name.startsWith(folded + "(");
   }
 
   private Found ambiguous(String path, IntArrayList found) {

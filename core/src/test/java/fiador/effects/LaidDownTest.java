@@ -8,6 +8,7 @@ import fiador.estate.PrincipalKind;
 import fiador.grants.Access;
 import fiador.grants.AccessColumns;
 import fiador.grants.ColumnSets;
+import fiador.grants.Forms;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.WhatIf;
@@ -19,9 +20,7 @@ final class LaidDownTest {
   private static final int SEEDS = 150;
 
   private static Access again(Access access) {
-    HeapColumns columns = new HeapColumns();
-    AccessColumns.put(access, AccessColumns.Extents.of(access), columns);
-    return AccessColumns.take(columns);
+    return Forms.ready(access);
   }
 
   private static void same(Access one, Access other, long seed) {

@@ -6,6 +6,7 @@ import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.Lookup;
 import fiador.policies.AnyWay;
 import fiador.servers.LineageConformance.Manner;
@@ -81,7 +82,7 @@ final class AnyWayConformance {
         admin.execute("CREATE USER " + queries.quoted(user) + secret);
         grants(admin, user, tables, doors);
       }
-      Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
+      Access access = Forms.of(server.survey(login, "box", List.of(), Instant.now(), note -> {}));
       int compared = compare(admin, access, tables, doors, path);
       assertThat(compared).as("values seen through views").isPositive();
     } finally {

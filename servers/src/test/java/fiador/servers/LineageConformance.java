@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.Lineage;
 import fiador.grants.Lookup;
 import fiador.grants.Reads;
@@ -91,7 +92,7 @@ public final class LineageConformance {
         refused += view(statement, view) ? 0 : 1;
       }
       assertThat(refused).as("views that the server did not take").isLessThan(VIEWS / 2);
-      Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
+      Access access = Forms.of(server.survey(login, "box", List.of(), Instant.now(), note -> {}));
       compare(statement, access);
       new AnyWayConformance(server, login, manner, queries, random)
           .check(statement, sources.subList(0, TABLES), views, this::pathOf);

@@ -12,6 +12,7 @@ import fiador.evidence.Evidence;
 import fiador.evidence.Evidence.Use;
 import fiador.findings.check.Expected;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.repairs.Regroup;
 import fiador.repairs.Sever;
 import fiador.repairs.Trim;
@@ -162,7 +163,7 @@ public final class RoundTrip {
   }
 
   static Access survey(Server server, Login login) throws ServerException {
-    return server.survey(login, "s", List.of(), Instant.now(), note -> {});
+    return Forms.of(server.survey(login, "s", List.of(), Instant.now(), note -> {}));
   }
 
   /** All holdings of everybody, by names. */

@@ -11,6 +11,7 @@ import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.Lookup;
 import fiador.grants.Membership;
 import fiador.policies.Mask;
@@ -102,7 +103,7 @@ public final class SightScenario {
 
   private Access survey() throws ServerException {
     List<String> databases = database == null ? List.of() : List.of(database);
-    Access access = server.survey(login, "server", databases, Instant.EPOCH, note -> {});
+    Access access = Forms.of(server.survey(login, "server", databases, Instant.EPOCH, note -> {}));
     assertThat(access.sights().doubts()).isEmpty();
     return access;
   }

@@ -5,10 +5,13 @@ import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
+import fiador.files.ready.ReadySurveys;
+import fiador.files.survey.SurveyReader;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.shown.FileLink;
+import fiador.report.shown.Shown;
 import fiador.servers.Servers;
 import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
@@ -35,6 +38,7 @@ public final class SurveyCommand extends Common {
   List<String> databases = List.of();
   Path to;
   Path ledger;
+  boolean verify;
 
   @Override
   public void options(Options options) {
@@ -94,6 +98,11 @@ public final class SurveyCommand extends Common {
         Path.class,
         value -> ledger = value,
         "Records it in this ledger; else a charter's server in the charter's.");
+    options.flag(
+        "--verify",
+        given -> verify = given,
+        "Takes no survey: checks all of the one that is kept, and of its ready form. Exit code 1 when",
+        "the ready form had to be made anew.");
   }
 
   @Override
@@ -111,6 +120,7 @@ public final class SurveyCommand extends Common {
       "Examples:",
       "  fiador survey                     the only server of the charter in this folder",
       "  fiador survey waterworks          that server of the charter",
+      "  fiador survey --verify            checks the survey that is kept, and its ready form",
       "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
       "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
     };
@@ -118,6 +128,9 @@ public final class SurveyCommand extends Common {
 
   @Override
   public int run() throws Refusal, IOException {
+    if (verify) {
+      return verified();
+    }
     Access access;
     Path file = to;
     Charter chartered = url == null ? Charters.read(charter) : null;
@@ -136,6 +149,8 @@ public final class SurveyCommand extends Common {
       file = to == null ? Surveys.file(charter, entry.name()) : to;
     }
     Surveys.write(access, file);
+    Path written = file;
+    afterwards.add(() -> makeReady(written));
     say("surveyed " + summary(access));
     say("written to " + FileLink.to(file));
     try (Ledger kept =
@@ -148,6 +163,45 @@ public final class SurveyCommand extends Common {
       }
     }
     return Exit.YES;
+  }
+
+  /** Reads what was written, once, so that questions need not. */
+  private void makeReady(Path file) {
+    try {
+      new ReadySurveys(this::note, Runnable::run).read(file);
+    } catch (Refusal | IOException gone) {
+      note(file + " cannot be read back: " + gone.getMessage());
+    }
+  }
+
+  private int verified() throws Refusal, IOException {
+    if (url != null) {
+      throw new BadInput("--verify is about a survey that is kept; --url goes with taking one");
+    }
+    Path file = to;
+    if (file == null) {
+      Charter chartered = Charters.read(charter);
+      file = Surveys.file(charter, Charters.server(chartered, server).name());
+    }
+    Access access = SurveyReader.read(file);
+    ReadySurveys.Verified found = ReadySurveys.verify(file);
+    boolean right = found.wrong() == null;
+    out.println(
+        (right ? "right: " : "the survey is right, its ready form was not: ")
+            + FileLink.to(file)
+            + " of "
+            + Shown.time(access.about().taken()));
+    out.println("  " + summary(access));
+    if (right) {
+      out.println(
+          "  its ready form belongs to it, and all " + found.pieces() + " pieces of it are right");
+      return Exit.YES;
+    }
+    out.println("  " + FileLink.to(ReadySurveys.of(file)) + " " + found.wrong());
+    out.println("  it is made anew");
+    ReadySurveys.forget(file);
+    makeReady(file);
+    return Exit.NO;
   }
 
   private Login login() throws BadInput {

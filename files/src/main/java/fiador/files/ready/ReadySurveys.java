@@ -54,6 +54,14 @@ public final class ReadySurveys {
     return survey.resolveSibling(survey.getFileName() + SUFFIX);
   }
 
+  /** Takes away the ready form of a survey that is another now. */
+  public static void forget(Path survey) throws IOException {
+    Path ready = of(survey);
+    if (Files.isRegularFile(ready, LinkOption.NOFOLLOW_LINKS)) {
+      Files.delete(ready);
+    }
+  }
+
   /**
    * Opens a survey. Cost: the same for any size where there is a ready form; else reading it.
    *
@@ -130,7 +138,7 @@ public final class ReadySurveys {
       ReadyWriter again = new ReadyWriter(OutputStream.nullOutputStream());
       AccessColumns.put(access, extents, again);
       if (!damaged.has(again.columns())) {
-        Files.deleteIfExists(of(survey));
+        forget(survey);
         throw new IOException(of(survey) + " was damaged and is taken away; ask again");
       }
       AccessColumns.put(access, extents, columns);
@@ -172,7 +180,7 @@ public final class ReadySurveys {
     if (!before.equals(Stamp.of(survey))) {
       return;
     }
-    forget(ready);
+    sweep(ready);
     byte[] digest = digest(survey);
     if (!before.equals(Stamp.of(survey))) {
       return;
@@ -191,7 +199,7 @@ public final class ReadySurveys {
   }
 
   /** Takes away what somebody began to write who was stopped. */
-  private static void forget(Path ready) throws IOException {
+  private static void sweep(Path ready) throws IOException {
     Path folder = ready.toAbsolutePath().getParent();
     try (DirectoryStream<Path> parts =
         Files.newDirectoryStream(

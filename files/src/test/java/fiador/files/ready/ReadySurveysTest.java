@@ -219,12 +219,18 @@ final class ReadySurveysTest {
     String text = prepared(large());
     byte[] right = Files.readAllBytes(ready);
     assertThat(right.length).isGreaterThan(1 << 17);
+    int noticed = 0;
     for (int at = 500; at < headAt(right); at += right.length / 30) {
       flip(right, at);
       assertThat(ask()).as("byte %d", at).isEqualTo(text);
-      assertThat(notes).hasSize(1).first().asString().endsWith("it is made anew from the survey");
-      assertThat(Files.readAllBytes(ready)).as("made anew").isEqualTo(right);
+      if (!notes.isEmpty()) {
+        noticed++;
+        assertThat(notes).hasSize(1).first().asString().endsWith("made anew from the survey");
+        assertThat(Files.readAllBytes(ready)).as("made anew").isEqualTo(right);
+      }
     }
+    // what no answer needed was not looked at
+    assertThat(noticed).isGreaterThan(20);
   }
 
   @Test

@@ -1,6 +1,7 @@
 package fiador.report.rows;
 
 import fiador.effects.Holding;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.policies.Seeing;
@@ -39,6 +40,12 @@ public final class HoldingRows {
   private static final int WAYS_WORTH_LOOKING_UP = 20_000;
 
   private final Function<Holding, String> ways;
+
+  // rows about one thing, and about one user, come one after the other
+  private int lastNode = None.NODE;
+  private String lastPath = "";
+  private int lastUser = None.PRINCIPAL;
+  private String whyNoLogin;
 
   /** Rows of that estate, at that time. */
   public HoldingRows(Access access, Instant now) {
@@ -79,14 +86,22 @@ public final class HoldingRows {
   public Map<String, Object> row(Holding holding) {
     Map<String, Object> row = new LinkedHashMap<>();
     row.put("user", access.principals().name(holding.user()));
-    thing(access, holding.privilege(), holding.node(), holding.columns(), row);
+    if (holding.node() != lastNode) {
+      lastNode = holding.node();
+      lastPath = access.tree().path(lastNode);
+    }
+    thing(access, holding.privilege(), lastNode, lastPath, holding.columns(), row);
     row.put("state", holding.state().text());
     row.put("grantable", holding.grantable());
     if (holding.privilege() == Privilege.SELECT && seeing.decides(holding.node())) {
       Seeing.Answer answer = seeing.of(holding.user(), holding.node());
       sight(answer, holding.columns(), access, row);
     }
-    row.put("cannot_log_in", NoLogin.why(access, holding.user(), now));
+    if (holding.user() != lastUser) {
+      lastUser = holding.user();
+      whyNoLogin = NoLogin.why(access, lastUser, now);
+    }
+    row.put("cannot_log_in", whyNoLogin);
     if (ways != null) {
       row.put("through", ways.apply(holding));
     }
@@ -100,9 +115,19 @@ public final class HoldingRows {
    */
   public static void thing(
       Access access, Privilege privilege, int node, BitSet columns, Map<String, Object> row) {
+    thing(access, privilege, node, access.tree().path(node), columns, row);
+  }
+
+  private static void thing(
+      Access access,
+      Privilege privilege,
+      int node,
+      String path,
+      BitSet columns,
+      Map<String, Object> row) {
     row.put("privilege", privilege.text());
     row.put("kind", access.tree().kind(node).contractName());
-    row.put("object", access.tree().path(node));
+    row.put("object", path);
     if (columns != null) {
       row.put(
           "columns",

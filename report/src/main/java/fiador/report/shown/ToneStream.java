@@ -17,6 +17,7 @@ public final class ToneStream extends FilterOutputStream {
   private static final int CODE = 3;
 
   private final OutputStream terminal;
+  private final VisibleStream visible;
   private final Palette palette;
   private final boolean links;
   private final byte[] mark = new byte[BEGIN.length + CODE];
@@ -37,7 +38,12 @@ public final class ToneStream extends FilterOutputStream {
    * @param links whether it is a terminal that knows links to files
    */
   public ToneStream(OutputStream to, Palette palette, boolean links) {
-    super(new VisibleStream(to));
+    this(to, new VisibleStream(to), palette, links);
+  }
+
+  private ToneStream(OutputStream to, VisibleStream visible, Palette palette, boolean links) {
+    super(visible);
+    this.visible = visible;
     this.terminal = to;
     this.palette = palette;
     this.links = links;
@@ -50,6 +56,11 @@ public final class ToneStream extends FilterOutputStream {
 
   @Override
   public void write(byte[] bytes, int from, int length) throws IOException {
+    if (matched == 0 && visible.passes(bytes, from, length)) {
+      // most of what is written; a mark begins with a byte that does not pass
+      terminal.write(bytes, from, length);
+      return;
+    }
     int plain = from;
     int end = from + length;
     for (int i = from; i < end; i++) {

@@ -4,6 +4,7 @@ import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 
 /**
  * The last door before a terminal or a file: of UTF-8 only what can be seen goes through, with ends
@@ -11,6 +12,15 @@ import java.nio.charset.StandardCharsets;
  * look at each byte.
  */
 public final class VisibleStream extends FilterOutputStream {
+  /** Whether a byte goes through as it is, whatever is around it; by its value, unsigned. */
+  private static final boolean[] PLAIN = new boolean[256];
+
+  static {
+    Arrays.fill(PLAIN, ' ', 0x7f, true);
+    PLAIN['\n'] = true;
+    PLAIN['\t'] = true;
+  }
+
   private final byte[] pending = new byte[4];
   private int held;
   private int wanted;
@@ -31,16 +41,22 @@ public final class VisibleStream extends FilterOutputStream {
     int plain = from;
     int end = from + length;
     for (int i = from; i < end; i++) {
-      byte b = bytes[i];
-      boolean passes =
-          held == 0 && !afterReturn && (b >= ' ' && b < 0x7f || b == '\n' || b == '\t');
-      if (!passes) {
+      if (!PLAIN[bytes[i] & 0xff] || held > 0 || afterReturn) {
         out.write(bytes, plain, i - plain);
         plain = i + 1;
-        odd(b);
+        odd(bytes[i]);
       }
     }
     out.write(bytes, plain, end - plain);
+  }
+
+  /** Whether all of these go through as they are, after what came before. */
+  boolean passes(byte[] bytes, int from, int length) {
+    int at = from;
+    while (at < from + length && PLAIN[bytes[at] & 0xff]) {
+      at++;
+    }
+    return at == from + length && held == 0 && !afterReturn;
   }
 
   private void odd(byte b) throws IOException {
@@ -62,8 +78,7 @@ public final class VisibleStream extends FilterOutputStream {
     if (b == '\r') {
       afterReturn = true;
     } else if (b >= 0) {
-      boolean passes = b >= ' ' && b < 0x7f || b == '\n' || b == '\t';
-      text(passes ? String.valueOf((char) b) : Visible.written((char) b));
+      text(PLAIN[b] ? String.valueOf((char) b) : Visible.written((char) b));
     } else {
       wanted = (b & 0xe0) == 0xc0 ? 2 : (b & 0xf0) == 0xe0 ? 3 : (b & 0xf8) == 0xf0 ? 4 : 1;
       pending[held++] = b;

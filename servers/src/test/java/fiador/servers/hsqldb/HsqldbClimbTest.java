@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.climb.Climb;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -27,7 +28,8 @@ class HsqldbClimbTest {
       run.execute("grant select on s.t to INES");
       run.execute("grant DBA to BOSS");
       run.execute("grant CHANGE_AUTHORIZATION to CLIMBER");
-      Access access = new HsqldbServer().survey(login, "s", List.of(), Instant.now(), note -> {});
+      Access access =
+          Forms.of(new HsqldbServer().survey(login, "s", List.of(), Instant.now(), note -> {}));
       Climb.Result result = new Climb(access).of(access.principals().named("CLIMBER"));
       assertThat(result.administrator()).isNull();
       assertThat(result.ladders())

@@ -4,6 +4,7 @@ import static fiador.servers.hsqldb.RandomHsqldb.execute;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.servers.CharterTrip;
 import fiador.servers.RoundTrip;
 import fiador.servers.Shrinking;
@@ -59,7 +60,7 @@ class HsqldbConformanceTest {
 
   private static Set<String> mismatches(HsqldbServer server, Login login, RandomHsqldb estate)
       throws Exception {
-    Access access = server.survey(login, "real", List.of(), Instant.now(), note -> {});
+    Access access = Forms.of(server.survey(login, "real", List.of(), Instant.now(), note -> {}));
     Set<String> mismatches = new TreeSet<>();
     for (String user : estate.users) {
       // some users are missing in an estate that is made small

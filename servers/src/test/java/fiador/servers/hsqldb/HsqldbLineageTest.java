@@ -3,6 +3,7 @@ package fiador.servers.hsqldb;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.rules.HsqldbRules;
 import fiador.servers.LineageConformance;
 import fiador.servers.SqlTextConformance;
@@ -46,7 +47,8 @@ final class HsqldbLineageTest {
           "CREATE FUNCTION S.A_OF(I INTEGER) RETURNS VARCHAR(20) READS SQL DATA"
               + " RETURN (SELECT A FROM S.T WHERE ID = I)");
       statement.execute("CREATE FUNCTION S.PLAIN(I INTEGER) RETURNS INTEGER RETURN I + 1");
-      Access access = new HsqldbServer().survey(login, "box", List.of(), Instant.now(), note -> {});
+      Access access =
+          Forms.of(new HsqldbServer().survey(login, "box", List.of(), Instant.now(), note -> {}));
       assertThat(LineageConformance.read(access, "S.A_OF(INTEGER)")).containsExactly("T.A", "T.ID");
       assertThat(LineageConformance.read(access, "S.PLAIN(INTEGER)")).isEmpty();
       statement.execute("SHUTDOWN");

@@ -7,6 +7,7 @@ import fiador.climb.Climb;
 import fiador.climb.Climb.Means;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.proofs.Proof;
 import fiador.proofs.Prover;
 import fiador.proofs.Rung;
@@ -62,7 +63,8 @@ class MariadbClimbTest {
   }
 
   private Means means() throws Exception {
-    Access access = new MariadbServer().survey(login, "s", List.of(), Instant.now(), note -> {});
+    Access access =
+        Forms.of(new MariadbServer().survey(login, "s", List.of(), Instant.now(), note -> {}));
     Climb.Result result = new Climb(access).of(access.principals().named("climber@127.0.0.1"));
     return result.administrator() == null ? null : result.administrator().rungs().get(0).means();
   }
@@ -109,7 +111,8 @@ class MariadbClimbTest {
   }
 
   private Prover.Result neverReads() throws Exception {
-    Access access = new MariadbServer().survey(login, "s", List.of(), Instant.now(), note -> {});
+    Access access =
+        Forms.of(new MariadbServer().survey(login, "s", List.of(), Instant.now(), note -> {}));
     Proof never =
         new Proof.Cannot(new Proof.Who("climber"), Privilege.SELECT, "climbing.secret", true);
     return new Prover(access, Clock.systemUTC()).prove(never);

@@ -14,6 +14,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.AccountName;
+import fiador.grants.Forms;
 import fiador.servers.CharterTrip;
 import fiador.servers.RoundTrip;
 import fiador.servers.Shrinking;
@@ -143,7 +144,7 @@ class MariadbConformanceTest {
 
   /** Surveys and compares every account; tells how many of them could log in. */
   private int compareAll(Login login, RandomMariadb estate, long seed) throws Exception {
-    access = new MariadbServer().survey(login, "m", List.of(), Instant.now(), note -> {});
+    access = Forms.of(new MariadbServer().survey(login, "m", List.of(), Instant.now(), note -> {}));
     tree = access.tree();
     Holdings holdings = new Holdings(access, CLOCK, false);
     int asked = 0;

@@ -3,6 +3,7 @@ package fiador.servers.mariadb;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.rules.MariadbRules;
 import fiador.servers.LineageConformance;
 import fiador.servers.SqlTextConformance;
@@ -51,7 +52,7 @@ final class MariadbLineageTest {
       statement.execute(
           "CREATE PROCEDURE body_box.ask() EXECUTE IMMEDIATE 'select b from body_box.t'");
       Access access =
-          new MariadbServer().survey(login, "box", List.of(), Instant.now(), note -> {});
+          Forms.of(new MariadbServer().survey(login, "box", List.of(), Instant.now(), note -> {}));
       assertThat(LineageConformance.read(access, "body_box.a_of(int)"))
           .containsExactly("t.a", "t.id");
       assertThat(LineageConformance.read(access, "body_box.all_of()"))

@@ -7,6 +7,7 @@ import fiador.climb.Climb;
 import fiador.climb.Climb.Means;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.proofs.Proof;
 import fiador.proofs.Prover;
 import fiador.proofs.Rung;
@@ -37,7 +38,9 @@ class PostgresqlClimbTest {
 
   private static Climb.Result climb(Login login, String user) throws Exception {
     Access access =
-        new PostgresqlServer().survey(login, "s", List.of("postgres"), Instant.now(), note -> {});
+        Forms.of(
+            new PostgresqlServer()
+                .survey(login, "s", List.of("postgres"), Instant.now(), note -> {}));
     return new Climb(access).of(access.principals().named(user));
   }
 
@@ -95,7 +98,9 @@ class PostgresqlClimbTest {
 
   private static Prover.Result neverReads(Login login) throws Exception {
     Access access =
-        new PostgresqlServer().survey(login, "s", List.of("postgres"), Instant.now(), note -> {});
+        Forms.of(
+            new PostgresqlServer()
+                .survey(login, "s", List.of("postgres"), Instant.now(), note -> {}));
     Proof never =
         new Proof.Cannot(new Proof.Who("climber"), Privilege.SELECT, "climbing.secret", true);
     return new Prover(access, Clock.systemUTC()).prove(never);

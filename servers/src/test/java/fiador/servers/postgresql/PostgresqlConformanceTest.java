@@ -10,6 +10,7 @@ import fiador.estate.DottedName;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.servers.CharterTrip;
 import fiador.servers.RoundTrip;
 import fiador.servers.Shrinking;
@@ -83,7 +84,8 @@ class PostgresqlConformanceTest {
   private static Set<String> mismatches(
       PostgresqlServer server, Login login, Connection home, RandomEstate estate, int major)
       throws Exception {
-    Access access = server.survey(login, "real", List.of(), Instant.now(), note -> fail(note));
+    Access access =
+        Forms.of(server.survey(login, "real", List.of(), Instant.now(), note -> fail(note)));
     ServerAnswers answers = new ServerAnswers(major);
     answers.readServer(home);
     Set<String> mismatches = new TreeSet<>();

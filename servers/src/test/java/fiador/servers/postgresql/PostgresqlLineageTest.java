@@ -3,6 +3,7 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.grants.rules.PostgresqlRules;
 import fiador.servers.LineageConformance;
 import fiador.servers.SqlTextConformance;
@@ -54,7 +55,8 @@ final class PostgresqlLineageTest {
           "CREATE FUNCTION body_box.clean() RETURNS void LANGUAGE sql SECURITY DEFINER"
               + " AS 'DELETE FROM body_box.t WHERE a IN (SELECT b FROM body_box.t)'");
       Access access =
-          new PostgresqlServer().survey(login, "box", List.of(), Instant.now(), note -> {});
+          Forms.of(
+              new PostgresqlServer().survey(login, "box", List.of(), Instant.now(), note -> {}));
       assertThat(LineageConformance.read(access, "postgres.body_box.a_of(integer)"))
           .containsExactly("t.a", "t.id");
       assertThat(LineageConformance.read(access, "postgres.body_box.parsed(integer)"))

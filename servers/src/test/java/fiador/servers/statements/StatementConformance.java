@@ -6,6 +6,7 @@ import fiador.effects.Need;
 import fiador.effects.State;
 import fiador.effects.Together;
 import fiador.grants.Access;
+import fiador.grants.Forms;
 import fiador.servers.jdbc.Login;
 import fiador.servers.kind.Server;
 import fiador.servers.statements.RandomStatements.Can;
@@ -109,7 +110,7 @@ public final class StatementConformance {
         Statement sql = admin.createStatement()) {
       build(sql);
       try {
-        Access access = server.survey(login, "box", List.of(), Instant.now(), note -> {});
+        Access access = Forms.of(server.survey(login, "box", List.of(), Instant.now(), note -> {}));
         List<String> statements = statements();
         for (String user : USERS) {
           Together together = new Together(access, Clock.systemUTC());

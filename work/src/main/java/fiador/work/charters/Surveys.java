@@ -5,6 +5,7 @@ import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.files.charter.CharterReader;
+import fiador.files.ready.ReadySurveys;
 import fiador.files.survey.SurveyWriter;
 import fiador.grants.Access;
 import fiador.servers.Servers;
@@ -82,7 +83,9 @@ public final class Surveys {
     return Seals.noted(access, charter.wanted().sight().seals());
   }
 
+  /** Writes a survey; the ready form of what was there before goes. */
   public static void write(Access access, Path file) throws IOException {
     SurveyWriter.write(access, file);
+    ReadySurveys.forget(file);
   }
 }
