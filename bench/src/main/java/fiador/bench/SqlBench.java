@@ -28,7 +28,7 @@ public final class SqlBench {
   private static final int ASKED = 20;
   private static final int ROUNDS = 5;
 
-  private static final String CLOSURE =
+  static final String CLOSURE =
       """
       with recursive reached(id) as (
         select ?::int union select m.role from reached r join member m on m.member = r.id)
@@ -54,7 +54,7 @@ public final class SqlBench {
     }
   }
 
-  private static void load(Access access, Connection connection) throws SQLException, IOException {
+  static void load(Access access, Connection connection) throws SQLException, IOException {
     try (Statement statement = connection.createStatement()) {
       statement.execute("create table member (member int, role int)");
       statement.execute("create table given (grantee int, node int, privileges int)");

@@ -5,7 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 
@@ -43,27 +42,18 @@ public final class StartBench {
     int rounds = args.length > 2 ? Integer.parseInt(args[2]) : ROUNDS;
     onlyProofsOfThePaper(folder);
     List<List<String>> lines = new ArrayList<>();
-    String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-    lines.add(
-        List.of(
-            java,
-            "-XX:TieredStopAtLevel=1",
-            "-XX:+UseSerialGC",
-            "-XX:-UsePerfData",
-            "-cp",
-            System.getProperty("java.class.path"),
-            Nothing.class.getName()));
+    lines.add(Processes.bareJava());
     COMMANDS.forEach(command -> lines.add(line(launcher, command)));
     double[][] millis = new double[lines.size()][rounds];
     for (int round = -2; round < rounds; round++) {
       for (int i = 0; i < lines.size(); i++) {
-        double taken = run(lines.get(i), folder);
+        double taken = Processes.run(lines.get(i), folder, null);
         if (round >= 0) {
           millis[i][round] = taken;
         }
       }
     }
-    double bare = median(millis[0]);
+    double bare = Processes.median(millis[0]);
     System.out.printf(Locale.ROOT, "A bare Java starts and ends in %.0f ms.%n%n", bare);
     System.out.println("| command | ms | times a bare Java |\n|---|---|---|");
     for (int i = 1; i < lines.size(); i++) {
@@ -75,18 +65,8 @@ public final class StartBench {
           Locale.ROOT,
           "| `%s` | %.0f | %.1f |%n",
           COMMANDS.get(i - 1).replace("@", ""),
-          median(millis[i]),
-          median(ratios));
-    }
-  }
-
-  /** What starts and ends. */
-  public static final class Nothing {
-    private Nothing() {}
-
-    /** Does nothing. */
-    public static void main(String[] args) {
-      // that is all
+          Processes.median(millis[i]),
+          Processes.median(ratios));
     }
   }
 
@@ -113,25 +93,5 @@ public final class StartBench {
       line.add(command.substring(at + 1));
     }
     return line;
-  }
-
-  private static double run(List<String> line, Path folder)
-      throws IOException, InterruptedException {
-    ProcessBuilder builder = new ProcessBuilder(line).directory(folder.toFile());
-    builder.redirectOutput(ProcessBuilder.Redirect.DISCARD);
-    builder.redirectError(ProcessBuilder.Redirect.DISCARD);
-    long start = System.nanoTime();
-    int code = builder.start().waitFor();
-    double taken = (System.nanoTime() - start) / 1e6;
-    if (code > 1) {
-      System.err.println("exit code " + code + " of " + line);
-    }
-    return taken;
-  }
-
-  private static double median(double[] values) {
-    double[] sorted = values.clone();
-    Arrays.sort(sorted);
-    return sorted[sorted.length / 2];
   }
 }

@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.cli.shell.Exit;
 import fiador.files.charter.CharterReader;
+import fiador.grants.rules.KnownHouses;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -62,6 +63,8 @@ final class WarmUp {
   }
 
   private void answers(Path folder) throws IOException {
+    // the survey below is of one kind of server, and others are asked about as often
+    KnownHouses.kinds().forEach(KnownHouses::newest);
     Files.createFile(folder.resolve(CharterReader.ROOT));
     survey(folder);
     for (String user : List.of("alda.monte", "ines.duarte")) {

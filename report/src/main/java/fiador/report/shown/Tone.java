@@ -79,6 +79,13 @@ public enum Tone {
    * How many columns of a terminal a text takes: letters of some scripts take two, accents none.
    */
   public static int width(String text) {
+    int simple = 0;
+    while (simple < text.length() && text.charAt(simple) < 0x300) {
+      simple++;
+    }
+    if (simple == text.length()) {
+      return simple;
+    }
     String plain = plain(text);
     int width = 0;
     for (int at = 0; at < plain.length(); ) {

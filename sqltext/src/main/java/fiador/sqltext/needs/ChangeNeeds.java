@@ -115,7 +115,8 @@ final class ChangeNeeds {
       reading.expression(target.getWhereExpression(), rows);
     }
     if (action != null && action.getUpdateSets() != null) {
-      rows.add(new Source(null, "excluded", table.node(), table.columns(), false, true));
+      // the server asks for what of it is read as if it were read from the table
+      rows.add(new Source(null, "excluded", table.node(), table.columns(), false));
       sets(action.getUpdateSets(), Privilege.UPDATE, table.node(), rows);
       reading.expression(action.getWhereExpression(), rows);
     }

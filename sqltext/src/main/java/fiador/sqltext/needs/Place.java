@@ -21,10 +21,8 @@ final class Place {
    * @param node the table or view, -1 for a query
    * @param columns the names of its columns, null in the place of one without
    * @param open whether it may have columns that nobody tells
-   * @param free whether reading it needs nothing
    */
-  record Source(
-      String schema, String alias, int node, List<String> columns, boolean open, boolean free) {}
+  record Source(String schema, String alias, int node, List<String> columns, boolean open) {}
 
   private final Place around;
   private final List<Source> sources = new ArrayList<>();

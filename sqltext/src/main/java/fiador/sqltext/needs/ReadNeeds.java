@@ -308,7 +308,7 @@ final class ReadNeeds {
   void everything(Source source) throws NotUnderstood {
     if (source.open()) {
       throw new NotUnderstood("a function whose columns nobody tells");
-    } else if (source.node() >= 0 && !source.free()) {
+    } else if (source.node() >= 0) {
       collected.all(Privilege.SELECT, source.node());
     }
   }
@@ -334,7 +334,7 @@ final class ReadNeeds {
 
   /** That a column of a source is read, where it has one. */
   void use(Source source, String column) {
-    if (source.node() < 0 || source.free()) {
+    if (source.node() < 0) {
       return;
     }
     for (int i = 0; i < source.columns().size(); i++) {

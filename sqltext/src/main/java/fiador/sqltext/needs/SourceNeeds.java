@@ -85,11 +85,10 @@ final class SourceNeeds {
       table(table, called, place);
     } else if (item instanceof TableFunction function) {
       reading.expression(function.getFunction(), place);
-      place.add(new Source(null, called, None.NODE, columns(alias, List.of()), true, true));
+      place.add(new Source(null, called, None.NODE, columns(alias, List.of()), true));
     } else if (item instanceof Select query) {
       place.add(
-          new Source(
-              null, called, None.NODE, columns(alias, reading.query(query, place)), false, true));
+          new Source(null, called, None.NODE, columns(alias, reading.query(query, place)), false));
     } else {
       throw new NotUnderstood("a source of a kind that is not known");
     }
@@ -100,7 +99,7 @@ final class SourceNeeds {
     List<String> query = table.getSchemaName() == null ? place.query(name) : null;
     if (query != null) {
       String known = called == null ? name : called;
-      place.add(new Source(null, known, None.NODE, columns(table.getAlias(), query), false, true));
+      place.add(new Source(null, known, None.NODE, columns(table.getAlias(), query), false));
       return;
     }
     place.add(base(table, called, Privilege.SELECT));
@@ -119,7 +118,7 @@ final class SourceNeeds {
     String schema = called == null ? reading.names().name(table.getSchemaName()) : null;
     String known = called == null ? reading.names().name(table.getName()) : called;
     List<String> renamed = columns(table.getAlias(), columns);
-    return new Source(schema, known, node, renamed, false, false);
+    return new Source(schema, known, node, renamed, false);
   }
 
   private List<String> columns(Alias alias, List<String> columns) {

@@ -113,7 +113,7 @@ final class StatementNeedsTest {
         "insert into s.t values (1, 2) | insert t(a b)",
         "insert into s.t (a) select d from s.u | insert t(a), select u(d)",
         "insert into s.t (a) values (1) returning b | insert t(a), select t(b)",
-        "insert into s.t (a) values (1) on conflict (b) do update set c = excluded.a | insert t(a), select t(b), update t(c)",
+        "insert into s.t (a) values (1) on conflict (b) do update set c = excluded.a | insert t(a), select t(a b), update t(c)",
         "update s.t set a = 1 | update t(a)",
         "update s.t set a = b where c > 1 | select t(b c), update t(a)",
         "update s.t set a = u.d from s.u where u.a = t.b | select t(b), select u(a d), update t(a)",
