@@ -4,8 +4,14 @@ import fiador.columns.ColumnSink;
 import fiador.columns.ColumnSource;
 import fiador.columns.PackedReader;
 import fiador.columns.PackedWriter;
+import fiador.estate.ColumnType;
 import fiador.estate.Estate;
+import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
+import fiador.estate.PrincipalKind;
+import fiador.estate.Privilege;
+import fiador.estate.Secret;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.KnownHouses;
@@ -45,6 +51,7 @@ public final class AccessColumns {
     access.denials().put("denials", sink);
     access.reads().put(sink);
     PackedWriter rest = new PackedWriter();
+    rest.text(words());
     put(access.about(), rest);
     rest.each(access.later(), later -> put(later, rest));
     rest.each(access.patterns(), pattern -> put(pattern, rest));
@@ -60,11 +67,15 @@ public final class AccessColumns {
    * Takes it up. Cost: what it has of everything but principals, things, memberships and grants;
    * where accounts have hosts, also the principals.
    *
-   * @throws IllegalArgumentException when it is of a kind of server that is not known
+   * @throws IllegalArgumentException when it is of a kind of server that is not known, or numbers
+   *     mean something else now
    */
   public static Access take(ColumnSource source) {
     Estate estate = Estate.take(source);
     PackedReader rest = new PackedReader("rest", source);
+    if (!rest.text().equals(words())) {
+      throw new IllegalArgumentException("it was laid down by another version");
+    }
     Origin about = origin(rest);
     HouseRules rules = KnownHouses.of(about.kind(), about.version());
     if (rules == null) {
@@ -91,6 +102,26 @@ public final class AccessColumns {
         byHost ? new Accounts(estate, patterns) : null,
         SightColumns.take(source),
         new Seen(List.copyOf(beside), List.copyOf(unseen)));
+  }
+
+  /** What numbers stand for, in their order. */
+  private static String words() {
+    StringBuilder words = new StringBuilder();
+    for (Enum<?>[] all :
+        List.<Enum<?>[]>of(
+            Privilege.values(),
+            NodeKind.values(),
+            NodeFact.values(),
+            ColumnType.values(),
+            PrincipalKind.values(),
+            Power.values(),
+            Secret.values(),
+            Seen.Tie.values())) {
+      for (Enum<?> each : all) {
+        words.append(each.name()).append(' ');
+      }
+    }
+    return words.toString();
   }
 
   private static void put(Origin about, PackedWriter rest) {

@@ -3,6 +3,7 @@ package fiador.effects;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.columns.Chars;
 import fiador.columns.HeapColumns;
 import fiador.estate.PrincipalKind;
 import fiador.grants.Access;
@@ -77,6 +78,19 @@ final class LaidDownTest {
   void whatIsSupposedIsNotLaidDown() {
     Access supposed = supposed(RandomAccess.of(1));
     assertThatThrownBy(() -> again(supposed)).isInstanceOf(IllegalStateException.class);
+  }
+
+  @Test
+  void whatAnotherVersionLaidDownIsNotTakenUp() {
+    HeapColumns columns = new HeapColumns();
+    Access access = RandomAccess.of(1);
+    AccessColumns.put(access, AccessColumns.Extents.of(access), columns);
+    Chars right = columns.chars("rest.chars");
+    String other = right.text(0, right.size()).replaceFirst("SELECT", "SELEKT");
+    columns.chars("rest.chars", Chars.of(other.toCharArray(), right.size()));
+    assertThatThrownBy(() -> AccessColumns.take(columns))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("another version");
   }
 
   @Test
