@@ -24,7 +24,8 @@ public final class EstateGenerator {
   /** Sizes used in docs/performance.md. */
   public enum Size {
     M(1_000, 500, 10_000, 20_000, 3_000, 50),
-    L(50_000, 10_000, 1_000_000, 5_000_000, 200_000, 2_000);
+    L(50_000, 10_000, 1_000_000, 5_000_000, 200_000, 2_000),
+    L2(100_000, 50_000, 5_000_000, 50_000_000, 1_000_000, 10_000);
 
     final int users;
     final int roles;

@@ -28,7 +28,8 @@ final class Processes {
         "-XX:+UseSerialGC",
         "-XX:-UsePerfData",
         "-cp",
-        System.getProperty("java.class.path"),
+        Path.of(Processes.class.getProtectionDomain().getCodeSource().getLocation().getPath())
+            .toString(),
         Nothing.class.getName());
   }
 

@@ -7,6 +7,7 @@ import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.files.ready.ReadySurveys;
 import fiador.files.survey.SurveyReader;
+import fiador.files.survey.SurveyWriter;
 import fiador.grants.Access;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,8 +18,8 @@ import java.util.Locale;
 
 /**
  * A survey file in its ready form, in a fresh JVM: {@code ReadyBench make FILE} reads it and makes
- * the ready form; {@code ReadyBench ask FILE} opens that and asks one question of each kind, the
- * first ever asked.
+ * the ready form; {@code ReadyBench generate FILE SIZE} writes an estate first; {@code ReadyBench
+ * ask FILE} opens that and asks one question of each kind, the first ever asked.
  */
 public final class ReadyBench {
   private ReadyBench() {}
@@ -38,12 +39,26 @@ public final class ReadyBench {
   public static void main(String[] args) throws Exception {
     Locale.setDefault(Locale.ROOT);
     Path file = Path.of(args[1]);
-    if (args[0].equals("make")) {
+    if (args[0].equals("generate")) {
+      Access access =
+          timed(
+              "generate",
+              () -> new EstateGenerator(EstateGenerator.Size.valueOf(args[2]), 1).generate());
+      timed(
+          "write",
+          () -> {
+            SurveyWriter.write(access, file);
+            return null;
+          });
+    } else if (args[0].equals("make")) {
+      boolean twice = args.length < 3;
       Files.deleteIfExists(ReadySurveys.of(file));
-      timed("load", () -> SurveyReader.read(file));
+      if (twice) {
+        timed("load", () -> SurveyReader.read(file));
+      }
       List<Runnable> afterwards = new ArrayList<>();
       ReadySurveys surveys = new ReadySurveys(System.out::println, afterwards::add);
-      timed("load again", () -> surveys.read(file));
+      timed("load, and see whether it changes", () -> surveys.read(file));
       timed(
           "make the ready form",
           () -> {

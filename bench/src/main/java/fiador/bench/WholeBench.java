@@ -9,6 +9,7 @@ import fiador.grants.Access;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.File;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -18,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
+import java.util.stream.Stream;
 
 /**
  * Whole commands on a survey in its ready form, beside a Java that only starts and ends and, where
@@ -118,6 +120,12 @@ public final class WholeBench {
         sql);
   }
 
+  private static long lines(File answer) throws IOException {
+    try (Stream<String> lines = Files.lines(answer.toPath())) {
+      return lines.count();
+    }
+  }
+
   private static void measure(Path launcher, Path survey, List<Asked> asked, int port)
       throws IOException, InterruptedException {
     List<String> names = new ArrayList<>(List.of("a bare Java"));
@@ -144,6 +152,10 @@ public final class WholeBench {
       }
       for (int i = 0; i < lines.size(); i++) {
         double taken = Processes.run(lines.get(i), survey.getParent(), answer);
+        if (round < 0) {
+          // the same rows, but for those on columns, which the SQL leaves out
+          System.out.printf("%s: %d lines%n", names.get(i), lines(answer));
+        }
         if (round >= 0) {
           millis[i][round] = taken;
           more[i][round] = taken - millis[0][round];

@@ -10,16 +10,16 @@ public final class Chars {
   public static final int PIECE = 1 << 10;
 
   /** No characters at all. */
-  public static final Chars NONE = of(new char[0], 0);
+  public static final Chars NONE = of("");
 
-  private final char[][] pieces;
+  private final String[] pieces;
   private final int shift;
   private final int mask;
   private final int size;
-  private final @Nullable IntFunction<char[]> source;
+  private final @Nullable IntFunction<String> source;
 
   private Chars(
-      char[][] pieces, int shift, int mask, int size, @Nullable IntFunction<char[]> source) {
+      String[] pieces, int shift, int mask, int size, @Nullable IntFunction<String> source) {
     this.pieces = pieces;
     this.shift = shift;
     this.mask = mask;
@@ -27,14 +27,14 @@ public final class Chars {
     this.source = source;
   }
 
-  /** The first of that array, which is kept and not to be written to there any more. */
-  public static Chars of(char[] array, int size) {
-    return new Chars(new char[][] {array}, 31, Integer.MAX_VALUE, size, null);
+  /** The characters of a text. */
+  public static Chars of(String text) {
+    return new Chars(new String[] {text}, 31, Integer.MAX_VALUE, text.length(), null);
   }
 
   /** Characters that are fetched in pieces; as for {@link Ints#fetched}. */
-  public static Chars fetched(int size, IntFunction<char[]> source) {
-    char[][] pieces = new char[pieces(size)][];
+  public static Chars fetched(int size, IntFunction<String> source) {
+    String[] pieces = new String[pieces(size)];
     return new Chars(pieces, Integer.numberOfTrailingZeros(PIECE), PIECE - 1, size, source);
   }
 
@@ -50,26 +50,21 @@ public final class Chars {
 
   /** The characters from one place to another, exclusive, as a text. */
   public String text(int from, int to) {
-    int number = from >>> shift;
     if (to <= from) {
       return "";
     }
+    int number = from >>> shift;
     if (number == (to - 1) >>> shift) {
-      return new String(piece(number), from & mask, to - from);
+      return piece(number).substring(from & mask, (from & mask) + to - from);
     }
-    return new String(copy(from, to));
-  }
-
-  /** Those from one place to another, exclusive, in an array of one's own. */
-  public char[] copy(int from, int to) {
-    char[] copy = new char[to - from];
+    StringBuilder text = new StringBuilder(to - from);
     for (int at = from; at < to; ) {
-      char[] piece = piece(at >>> shift);
-      int count = Math.min(to - at, piece.length - (at & mask));
-      System.arraycopy(piece, at & mask, copy, at - from, count);
-      at += count;
+      String piece = piece(at >>> shift);
+      int end = Math.min(piece.length(), (at & mask) + to - at);
+      text.append(piece, at & mask, end);
+      at += end - (at & mask);
     }
-    return copy;
+    return text.toString();
   }
 
   /**
@@ -77,15 +72,15 @@ public final class Chars {
    */
   public boolean same(int from, int to, char[] chars, int offset) {
     for (int at = from; at < to; at++) {
-      if (piece(at >>> shift)[at & mask] != chars[offset + at - from]) {
+      if (piece(at >>> shift).charAt(at & mask) != chars[offset + at - from]) {
         return false;
       }
     }
     return true;
   }
 
-  private char[] piece(int number) {
-    char[] piece = pieces[number];
+  private String piece(int number) {
+    String piece = pieces[number];
     if (piece == null) {
       if (source == null) {
         throw new IllegalStateException("an array on the heap has no further pieces");

@@ -54,7 +54,6 @@ public final class PackedWriter {
   /** Lays down what was packed. */
   public void put(String name, ColumnSink sink) {
     sink.ints(name + ".ints", Ints.of(ints.toIntArray()));
-    char[] text = chars.toString().toCharArray();
-    sink.chars(name + ".chars", Chars.of(text, text.length));
+    sink.chars(name + ".chars", Chars.of(chars.toString()));
   }
 }

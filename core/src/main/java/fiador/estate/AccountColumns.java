@@ -79,10 +79,9 @@ final class AccountColumns {
           known.add(until == null ? 0 : until.getNano());
           known.add(texts.length());
         });
-    char[] text = texts.toString().toCharArray();
     sink.ints("accounts.who", Ints.of(ids.toIntArray()));
     sink.ints("accounts.facts", Ints.of(known.toIntArray()));
-    sink.chars("accounts.comments", Chars.of(text, text.length));
+    sink.chars("accounts.comments", Chars.of(texts.toString()));
   }
 
   AccountColumns with(Map<Integer, Account> changed) {

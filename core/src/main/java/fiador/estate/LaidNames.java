@@ -31,19 +31,20 @@ final class LaidNames {
    *
    * @param start where each begins and, behind the last, where that ends
    */
-  static void put(int[] start, char[] text, ColumnSink sink) {
+  static void put(int[] start, String text, ColumnSink sink) {
+    char[] chars = text.toCharArray();
     int size = start.length - 1;
     int[] slots = new int[Math.max(16, Integer.highestOneBit(2 * size) << 1)];
     Arrays.fill(slots, -1);
     for (int id = 0; id < size; id++) {
-      int slot = hash(text, start[id], start[id + 1] - start[id]) & slots.length - 1;
+      int slot = hash(chars, start[id], start[id + 1] - start[id]) & slots.length - 1;
       while (slots[slot] >= 0) {
         slot = slot + 1 & slots.length - 1;
       }
       slots[slot] = id;
     }
     sink.ints("names.start", Ints.of(start));
-    sink.chars("names.text", Chars.of(text, start[size]));
+    sink.chars("names.text", Chars.of(text));
     sink.ints("names.slots", Ints.of(slots));
   }
 
@@ -53,10 +54,6 @@ final class LaidNames {
 
   String text(int id) {
     return text.text(start.get(id), start.get(id + 1));
-  }
-
-  char[] chars(int id) {
-    return text.copy(start.get(id), start.get(id + 1));
   }
 
   /** The id of the text in {@code chars[offset, offset + length)}, or -1. */

@@ -47,14 +47,14 @@ public final class Names {
     StringBuilder all = new StringBuilder();
     for (int id = 0; id < count; id++) {
       if (id < laid.size()) {
-        all.append(laid.chars(id));
+        all.append(laid.text(id));
       } else {
         int from = start.getInt(id - laid.size());
         all.append(text, from, start.getInt(id - laid.size() + 1) - from);
       }
       starts[id + 1] = all.length();
     }
-    LaidNames.put(starts, all.toString().toCharArray(), sink);
+    LaidNames.put(starts, all.toString(), sink);
   }
 
   /** How many different texts there are. */

@@ -4,8 +4,6 @@ import fiador.columns.ColumnSink;
 import fiador.columns.ColumnSource;
 import fiador.columns.Ints;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import java.util.ArrayDeque;
-import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import java.util.function.IntPredicate;
@@ -34,6 +32,9 @@ public final class Tree {
   private final Ints columnStart;
   private final Ints columnNames;
   private final Ints columnTypes;
+
+  /** Whose path was asked for last: lists name many things of one container side by side. */
+  private Container last;
 
   /**
    * What is known of each node and of each column.
@@ -344,11 +345,19 @@ public final class Tree {
    * The dotted path without the server, as the machine contract writes it; empty for the server.
    */
   public String path(int node) {
-    Deque<String> parts = new ArrayDeque<>();
-    for (int at = node; parent.get(at) >= 0; at = parent.get(at)) {
-      boolean routine = kind(at) == NodeKind.ROUTINE;
-      parts.push(routine ? DottedName.quotedRoutine(name(at)) : DottedName.quoted(name(at)));
+    int container = parent.get(node);
+    if (container < 0) {
+      return "";
     }
-    return String.join(".", parts);
+    Container around = last;
+    if (around == null || around.node != container) {
+      around = new Container(container, path(container));
+      last = around;
+    }
+    boolean routine = kind(node) == NodeKind.ROUTINE;
+    String own = routine ? DottedName.quotedRoutine(name(node)) : DottedName.quoted(name(node));
+    return around.path.isEmpty() ? own : around.path + "." + own;
   }
+
+  private record Container(int node, String path) {}
 }

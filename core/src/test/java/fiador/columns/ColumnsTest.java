@@ -69,9 +69,9 @@ final class ColumnsTest {
             all.length,
             piece -> {
               int from = piece * Chars.PIECE;
-              return Arrays.copyOfRange(all, from, Math.min(all.length, from + Chars.PIECE));
+              return TEXT.substring(from, Math.min(all.length, from + Chars.PIECE));
             });
-    for (Chars chars : List.of(pieces, Chars.of(all, all.length))) {
+    for (Chars chars : List.of(pieces, Chars.of(TEXT))) {
       assertThat(chars.text(4000, 4200)).isEqualTo(TEXT.substring(4000, 4200));
       assertThat(chars.text(0, all.length)).isEqualTo(TEXT);
       assertThat(chars.text(4096, 4096)).isEmpty();

@@ -87,7 +87,7 @@ final class LaidDownTest {
     AccessColumns.put(access, AccessColumns.Extents.of(access), columns);
     Chars right = columns.chars("rest.chars");
     String other = right.text(0, right.size()).replaceFirst("SELECT", "SELEKT");
-    columns.chars("rest.chars", Chars.of(other.toCharArray(), right.size()));
+    columns.chars("rest.chars", Chars.of(other));
     assertThatThrownBy(() -> AccessColumns.take(columns))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining("another version");

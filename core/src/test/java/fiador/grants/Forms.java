@@ -42,7 +42,7 @@ public final class Forms {
             return Chars.fetched(
                 all.size(),
                 piece ->
-                    all.copy(piece * Chars.PIECE, Math.min(all.size(), (piece + 1) * Chars.PIECE)));
+                    all.text(piece * Chars.PIECE, Math.min(all.size(), (piece + 1) * Chars.PIECE)));
           }
         });
   }

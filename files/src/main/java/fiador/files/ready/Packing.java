@@ -1,5 +1,6 @@
 package fiador.files.ready;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /**
@@ -86,16 +87,16 @@ final class Packing {
   }
 
   /** Packs characters, in one byte each where that is enough for all of them. */
-  static byte[] chars(char[] values) {
+  static byte[] chars(String values) {
     int all = 0;
-    for (char value : values) {
-      all |= value;
+    for (int i = 0; i < values.length(); i++) {
+      all |= values.charAt(i);
     }
     int width = all < 256 ? 1 : 2;
-    byte[] packed = new byte[1 + width * values.length];
+    byte[] packed = new byte[1 + width * values.length()];
     packed[0] = (byte) width;
-    for (int i = 0; i < values.length; i++) {
-      put(packed, 1 + i * width, values[i], width);
+    for (int i = 0; i < values.length(); i++) {
+      put(packed, 1 + i * width, values.charAt(i), width);
     }
     return packed;
   }
@@ -105,16 +106,18 @@ final class Packing {
    *
    * @throws IllegalArgumentException when it is not so many characters
    */
-  static char[] chars(byte[] packed, int count) {
+  static String chars(byte[] packed, int count) {
     int width = packed.length < 1 ? -1 : packed[0];
     if (width < 1 || width > 2 || packed.length != 1 + width * count) {
       throw new IllegalArgumentException("no piece of " + count + " characters");
     }
-    char[] values = new char[count];
-    int at = 1;
-    for (int i = 0; i < count; i++, at += width) {
-      values[i] = (char) (width == 1 ? packed[at] & 0xFF : get(packed, at, 2));
+    if (width == 1) {
+      return new String(packed, 1, count, StandardCharsets.ISO_8859_1);
     }
-    return values;
+    char[] values = new char[count];
+    for (int i = 0; i < count; i++) {
+      values[i] = (char) get(packed, 1 + 2 * i, 2);
+    }
+    return new String(values);
   }
 }

@@ -3,45 +3,49 @@ package fiador.files.ready;
 import java.io.EOFException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.MappedByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.LinkOption;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
- * The bytes of a ready form. They are copied out where they are asked for, not mapped: what was
- * checked is then what is used, whoever writes into the file meanwhile, and a file that is cut
- * while it is read is an error like others. A small one is read at once.
+ * The bytes of a ready form. They are mapped into memory, because a list of names touches thousands
+ * of pieces, and copied out before they are checked: what was checked is then what is used, whoever
+ * writes into the file meanwhile.
  */
 final class ReadyBytes {
   private static final Set<OpenOption> HOW =
       Set.of(StandardOpenOption.READ, LinkOption.NOFOLLOW_LINKS);
 
-  private static final int SMALL = 1 << 18;
-
   private final FileChannel channel;
   private final long length;
-  private final byte[] whole;
 
-  private ReadyBytes(FileChannel channel, long length, byte[] whole) {
+  /** Null for a file that is too long to be mapped in one. */
+  private final @Nullable MappedByteBuffer mapped;
+
+  private ReadyBytes(FileChannel channel, long length, @Nullable MappedByteBuffer mapped) {
     this.channel = channel;
     this.length = length;
-    this.whole = whole;
+    this.mapped = mapped;
   }
 
   /** Opens a file, which stays open as long as it is asked. */
   static ReadyBytes open(Path file) throws IOException {
+    return open(file, Integer.MAX_VALUE);
+  }
+
+  /** As the other, for tests: a file longer than that is not mapped. */
+  static ReadyBytes open(Path file, long longest) throws IOException {
     FileChannel channel = FileChannel.open(file, HOW);
     try {
       long length = channel.size();
-      if (length > SMALL) {
-        return new ReadyBytes(channel, length, new byte[0]);
-      }
-      byte[] whole = read(channel, 0, (int) length);
-      channel.close();
-      return new ReadyBytes(channel, length, whole);
+      boolean fits = length <= longest;
+      return new ReadyBytes(
+          channel, length, fits ? channel.map(FileChannel.MapMode.READ_ONLY, 0, length) : null);
     } catch (IOException failed) {
       channel.close();
       throw failed;
@@ -53,7 +57,8 @@ final class ReadyBytes {
   }
 
   /**
-   * Some of the bytes.
+   * A copy of some of the bytes. Where the file was cut meanwhile they are any bytes, or there is
+   * an error.
    *
    * @throws EOFException where the file does not go so far
    */
@@ -61,22 +66,22 @@ final class ReadyBytes {
     if (from < 0 || count < 0 || from > length - count) {
       throw new EOFException("it ends too early");
     }
-    if (length > SMALL) {
-      return read(channel, from, count);
-    }
     byte[] some = new byte[count];
-    System.arraycopy(whole, (int) from, some, 0, count);
-    return some;
-  }
-
-  private static byte[] read(FileChannel channel, long from, int count) throws IOException {
-    ByteBuffer some = ByteBuffer.allocate(count);
-    while (some.hasRemaining()) {
-      if (channel.read(some, from + some.position()) < 0) {
+    if (mapped != null) {
+      try {
+        mapped.get((int) from, some);
+      } catch (InternalError cut) {
+        throw new EOFException("it was cut while it was read");
+      }
+      return some;
+    }
+    ByteBuffer into = ByteBuffer.wrap(some);
+    while (into.hasRemaining()) {
+      if (channel.read(into, from + into.position()) < 0) {
         throw new EOFException("it ends too early");
       }
     }
-    return some.array();
+    return some;
   }
 
   void close() throws IOException {

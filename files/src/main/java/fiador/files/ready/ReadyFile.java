@@ -132,7 +132,7 @@ final class ReadyFile implements ColumnSource {
           return piece(
               column,
               () -> Packing.chars(pieces.read(number), to - from),
-              right -> right.chars(name).copy(from, to));
+              right -> right.chars(name).text(from, to));
         });
   }
 

@@ -13,7 +13,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.zip.CRC32C;
+import java.util.zip.CRC32;
 
 /**
  * Writes a ready form to a stream, from its beginning to its end: a mark, the pieces of each column
@@ -53,7 +53,7 @@ final class ReadyWriter implements ColumnSink {
     long start = written;
     for (int from = 0; from < column.size(); from += Chars.PIECE) {
       int to = Math.min(column.size(), from + Chars.PIECE);
-      sizes.add(piece(start, Packing.chars(column.copy(from, to))));
+      sizes.add(piece(start, Packing.chars(column.text(from, to))));
     }
     index(name, true, column.size(), start, sizes);
   }
@@ -70,7 +70,7 @@ final class ReadyWriter implements ColumnSink {
 
   private void index(String name, boolean isText, int size, long start, List<byte[]> entries) {
     long index = written;
-    CRC32C checksum = new CRC32C();
+    CRC32 checksum = new CRC32();
     for (byte[] entry : entries) {
       checksum.update(entry);
       write(entry);
@@ -126,7 +126,7 @@ final class ReadyWriter implements ColumnSink {
   }
 
   static int checksum(byte[] bytes, int from, int length) {
-    CRC32C checksum = new CRC32C();
+    CRC32 checksum = new CRC32();
     checksum.update(bytes, from, length);
     return (int) checksum.getValue();
   }

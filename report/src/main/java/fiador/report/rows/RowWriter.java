@@ -144,11 +144,11 @@ public abstract class RowWriter implements AutoCloseable {
 
     @Override
     public void row(Map<String, ?> values) throws IOException {
-      csv.writeStartObject();
+      csv.writeStartArray();
       for (String field : fields) {
-        csv.writeStringField(field, harmless(cell(values.get(field))));
+        csv.writeString(harmless(cell(values.get(field))));
       }
-      csv.writeEndObject();
+      csv.writeEndArray();
     }
 
     @Override
