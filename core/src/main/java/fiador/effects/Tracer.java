@@ -65,25 +65,11 @@ public final class Tracer {
    * @param limit how many paths to list; all are counted
    */
   public Trace trace(int user, Privilege privilege, int node, int column, int limit) {
-    if (sessionsOf != user) {
-      sessions.clear();
-      sessionsOf = user;
-    }
+    of(user);
     Verdict verdict = verdict(user, privilege, node, column);
-    int part = verdict.partial ? Sources.ANY_PART : column;
-    Sources sources = new Sources(access, privilege.bit(), node, part);
-    if (access.accounts() != null) {
-      sources.moveToAccount(user, this::mayCount);
-    }
-    PathSearch search =
-        new PathSearch(
-            access.memberships(),
-            walk,
-            user,
-            verdict.state != State.LIVE,
-            principal -> sources.passedOnBy(principal).size(),
-            principal -> sources.ownOf(principal).size());
-    boolean guarded = (session(user).guarded(node) & privilege.bit()) != 0 && !verdict.works();
+    Sources sources = sources(user, privilege, node, verdict.partial ? Sources.ANY_PART : column);
+    PathSearch search = search(user, sources, verdict.state);
+    boolean guarded = isGuarded(user, privilege, node) && !verdict.works();
     List<Path> paths =
         guarded ? List.of() : paths(search, sources, user, privilege.bit(), node, limit);
     BigInteger count = guarded ? BigInteger.ZERO : search.count();
@@ -106,6 +92,53 @@ public final class Tracer {
         passedGates(user, privilege, node, paths),
         obstacles,
         remedies.against(user, privilege, node, column, obstacles));
+  }
+
+  /**
+   * The nearest way to one holding; null where there is none. Cost: less than a trace, which also
+   * counts the ways and says what stands in them.
+   */
+  public Path nearest(Holding row) {
+    of(row.user());
+    int column = row.columns() == null ? None.COLUMN : row.columns().nextSetBit(0);
+    Sources sources = sources(row.user(), row.privilege(), row.node(), column);
+    PathSearch search = search(row.user(), sources, row.state());
+    boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
+    if (!works && isGuarded(row.user(), row.privilege(), row.node())) {
+      return null;
+    }
+    List<Path> paths = paths(search, sources, row.user(), row.privilege().bit(), row.node(), 1);
+    return paths.isEmpty() ? null : paths.get(0);
+  }
+
+  /** What is known of sessions is of one user at a time. */
+  private void of(int user) {
+    if (sessionsOf != user) {
+      sessions.clear();
+      sessionsOf = user;
+    }
+  }
+
+  private Sources sources(int user, Privilege privilege, int node, int part) {
+    Sources sources = new Sources(access, privilege.bit(), node, part);
+    if (access.accounts() != null) {
+      sources.moveToAccount(user, this::mayCount);
+    }
+    return sources;
+  }
+
+  private PathSearch search(int user, Sources sources, State state) {
+    return new PathSearch(
+        access.memberships(),
+        walk,
+        user,
+        state != State.LIVE,
+        principal -> sources.passedOnBy(principal).size(),
+        principal -> sources.ownOf(principal).size());
+  }
+
+  private boolean isGuarded(int user, Privilege privilege, int node) {
+    return (session(user).guarded(node) & privilege.bit()) != 0;
   }
 
   /** The best state for exactly what was asked, or for a part of it. */
