@@ -66,11 +66,13 @@ public final class Ints {
    * @throws IndexOutOfBoundsException where there is none
    */
   public int get(int at) {
+    // short enough for a compiler that inlines only what is short
     int[] piece = pieces[at >>> shift];
-    if (piece == null) {
-      piece = fetch(at >>> shift);
-    }
-    return piece[at & mask];
+    return piece == null ? getFetched(at) : piece[at & mask];
+  }
+
+  private int getFetched(int at) {
+    return fetch(at >>> shift)[at & mask];
   }
 
   /**
