@@ -116,7 +116,7 @@ public final class HistoryCommand extends Common {
     Instant from = since == null ? Instant.MIN : Ledgers.begin(since);
     Instant to = until == null ? Instant.MAX : Ledgers.end(until);
     try (Ledger opened = opened()) {
-      ledger = opened;
+      ledger = opened.ready(surveys());
       for (Path file : takenIn) {
         Access access = SurveyReader.read(file);
         boolean fresh = ledger.record(access);

@@ -2,6 +2,8 @@ package fiador.files.ledger;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import fiador.files.ready.ReadyStates;
+import fiador.files.ready.ReadySurveys;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
@@ -17,7 +19,6 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -32,6 +33,12 @@ public final class Ledger implements AutoCloseable {
   private static final String REFUSED = "refused ";
 
   private final LedgerStore store;
+
+  /** The file it is in; null where it is in a database that a team shares. */
+  private final Path file;
+
+  private ReadyStates ready;
+  private boolean closed;
 
   /**
    * A survey in the ledger.
@@ -60,13 +67,14 @@ public final class Ledger implements AutoCloseable {
       Instant ended,
       List<String> statements) {}
 
-  private Ledger(LedgerStore store) {
+  private Ledger(LedgerStore store, Path file) {
     this.store = store;
+    this.file = file;
   }
 
   /** Opens the ledger in a file, which is made where there is none. */
   public static Ledger open(Path file) throws IOException {
-    return new Ledger(LedgerStore.open(file));
+    return new Ledger(LedgerStore.open(file), file);
   }
 
   /**
@@ -75,7 +83,7 @@ public final class Ledger implements AutoCloseable {
    * @param url {@code jdbc:postgresql://host/database}
    */
   public static Ledger open(String url, String login, String password) throws LedgerException {
-    return new Ledger(LedgerStore.open(url, login, password));
+    return new Ledger(LedgerStore.open(url, login, password), null);
   }
 
   <T> T inTransaction(LedgerStore.Work<T> work) throws IOException {
@@ -177,27 +185,56 @@ public final class Ledger implements AutoCloseable {
   }
 
   /**
-   * Reads a survey back. Cost: its size.
+   * Has surveys opened in their ready forms from now on, where the ledger is in a file; not for
+   * what is to be evidence, which is read from what the digests are about.
+   */
+  public Ledger ready(ReadySurveys surveys) {
+    ready = file == null ? null : surveys.states(file);
+    return this;
+  }
+
+  /**
+   * Reads a survey back. Cost: its size, or next to nothing where it has a ready form.
    *
    * @throws SurveyException when what the ledger holds of it is damaged
    */
   public Access read(Survey survey) throws SurveyException, IOException {
+    if (ready == null) {
+      return whole(survey);
+    }
+    byte[] digest =
+        Digests.sha256()
+            .digest((head(survey) + "\n" + survey.state()).getBytes(StandardCharsets.UTF_8));
+    return ready.read(digest, () -> stillThere(survey)).recalled();
+  }
+
+  /** All of a survey, also where answers are still worked out when this is closed already. */
+  private Access stillThere(Survey survey) throws SurveyException, IOException {
+    if (!closed) {
+      return whole(survey);
+    }
+    try (Ledger again = open(file)) {
+      return again.whole(survey);
+    }
+  }
+
+  private String head(Survey survey) throws IOException {
+    return inTransaction(
+        one ->
+            one.select(
+                    "select head from survey where server = ? and taken = ?",
+                    survey.server(),
+                    micros(survey.taken()))
+                .mapTo(String.class)
+                .one());
+  }
+
+  private Access whole(Survey survey) throws SurveyException, IOException {
     String name = "the survey of " + survey.server() + " of " + survey.taken();
-    Map.Entry<String, List<String>> found =
-        inTransaction(
-            one -> {
-              String head =
-                  one.select(
-                          "select head from survey where server = ? and taken = ?",
-                          survey.server(),
-                          micros(survey.taken()))
-                      .mapTo(String.class)
-                      .one();
-              return Map.entry(head, Pieces.ofState(one, survey.state()));
-            });
+    List<String> pieces = inTransaction(one -> Pieces.ofState(one, survey.state()));
     InputStream head =
-        new ByteArrayInputStream((found.getKey() + "\n").getBytes(StandardCharsets.UTF_8));
-    try (InputStream rest = Pieces.read(store, found.getValue())) {
+        new ByteArrayInputStream((head(survey) + "\n").getBytes(StandardCharsets.UTF_8));
+    try (InputStream rest = Pieces.read(store, pieces)) {
       return SurveyReader.read(name, new SequenceInputStream(head, rest)).recalled();
     } catch (UncheckedIOException damaged) {
       throw damaged.getCause();
@@ -297,6 +334,7 @@ public final class Ledger implements AutoCloseable {
 
   @Override
   public void close() {
+    closed = true;
     store.close();
   }
 }

@@ -94,8 +94,8 @@ final class ReadyFile implements ColumnSource {
     return new ReadyFile(bytes, survey, digest, columns, elsewhere);
   }
 
-  /** What the survey was when this was made of it. */
-  Stamp survey() {
+  /** What the file it was made of was then. */
+  Stamp stamp() {
     return survey;
   }
 

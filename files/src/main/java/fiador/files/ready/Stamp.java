@@ -23,6 +23,9 @@ import java.util.concurrent.TimeUnit;
  * @param number which file of its disk it is, where the file system says so
  */
 record Stamp(long size, long written, long touched, long number) {
+  /** That of no file. */
+  static final Stamp NONE = new Stamp(0, 0, 0, 0);
+
   private static final boolean UNIX =
       FileSystems.getDefault().supportedFileAttributeViews().contains("unix");
 

@@ -32,7 +32,7 @@ class LedgerTest {
     return folder.resolve("kept/ledger.db");
   }
 
-  private static Access at(Access access, Duration later) {
+  static Access at(Access access, Duration later) {
     Origin about = access.about();
     Instant taken = FIRST.plus(later);
     return new Access(
@@ -51,7 +51,7 @@ class LedgerTest {
         access.seen());
   }
 
-  private static String text(Access access) throws IOException {
+  static String text(Access access) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     SurveyWriter.write(access, out);
     return out.toString(java.nio.charset.StandardCharsets.UTF_8);

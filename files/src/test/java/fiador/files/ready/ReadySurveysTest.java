@@ -169,7 +169,7 @@ final class ReadySurveysTest {
               (damaged, why) -> {
                 throw new AssertionError(why);
               });
-      assertThat(form.survey()).isEqualTo(new Stamp(1, 2, 3, 4));
+      assertThat(form.stamp()).isEqualTo(new Stamp(1, 2, 3, 4));
       assertThat(text(AccessColumns.take(form))).as("seed %d", seed).isEqualTo(text(access));
     }
   }

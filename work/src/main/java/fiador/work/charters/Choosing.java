@@ -108,7 +108,8 @@ public final class Choosing {
       Ledger.Survey next = older == all.size() ? null : all.get(older);
       boolean same = next != null && next.state().equals(survey.state());
       Chosen.Past past = new Chosen.Past(survey.taken(), next == null ? null : next.taken(), same);
-      return new Chosen(ledger.read(survey), Clock.fixed(end, ZoneOffset.UTC), false, past);
+      return new Chosen(
+          ledger.ready(surveys).read(survey), Clock.fixed(end, ZoneOffset.UTC), false, past);
     }
   }
 
