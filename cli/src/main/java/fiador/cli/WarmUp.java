@@ -132,6 +132,11 @@ final class WarmUp {
     command("trim", "--from", tour, "--regroup");
     command("history", "ines.duarte", "--charter", tour);
     command("history", "--charter", tour);
+    for (String user : List.of("ines.duarte", "alda.monte")) {
+      command("holdings", user, "--from", tour, "--at", "2999-01-01");
+      command("trace", user, "select", "billing.customers", "--from", tour, "--at", "2999-01-01");
+      command("holders", "billing.customers", "--from", tour, "--at", "2999-01-01");
+    }
     command("--help");
   }
 
