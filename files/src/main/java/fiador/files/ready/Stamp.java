@@ -90,15 +90,18 @@ record Stamp(long size, long written, long touched, long number) {
     if (!UNIX) {
       return true;
     }
-    Map<String, Object> one = Files.readAttributes(file, "unix:owner,mode");
+    Map<String, Object> one = Files.readAttributes(file, "unix:uid,mode");
     Map<String, Object> second =
-        Files.readAttributes(other, "unix:uid,owner,mode", LinkOption.NOFOLLOW_LINKS);
+        Files.readAttributes(other, "unix:uid,mode", LinkOption.NOFOLLOW_LINKS);
     int more = OTHERS_WRITE & get(second, "mode", Integer.class) & ~get(one, "mode", Integer.class);
-    UserPrincipal owner = get(second, "owner", UserPrincipal.class);
-    boolean known =
-        get(second, "uid", Integer.class) == 0
-            || owner.equals(get(one, "owner", UserPrincipal.class))
-            || owner.getName().equals(System.getProperty("user.name"));
+    int owner = get(second, "uid", Integer.class);
+    boolean known = owner == 0 || owner == get(one, "uid", Integer.class) || isMine(other);
     return more == 0 && known;
+  }
+
+  /** Looks a name up, which may have to be asked for over the network. */
+  private static boolean isMine(Path file) throws IOException {
+    UserPrincipal owner = Files.getOwner(file, LinkOption.NOFOLLOW_LINKS);
+    return owner.getName().equals(System.getProperty("user.name"));
   }
 }
