@@ -44,12 +44,18 @@ import java.util.Set;
  * all grants and memberships.
  */
 final class Resting {
+  /** From so many steps on, all principals are numbered by name; findings ask with one each. */
+  private static final int MANY = 100;
+
   private final Access access;
   private final Grants grants;
   private final Memberships memberships;
   private final Tree tree;
   private final boolean each;
+
+  /** Those asked for, and all where many will be. */
   private final Map<String, Integer> byName = new HashMap<>();
+
   private final Int2LongOpenHashMap takenBits = new Int2LongOpenHashMap();
   private final IntOpenHashSet takenEdges = new IntOpenHashSet();
   private final IntOpenHashSet weakened = new IntOpenHashSet();
@@ -69,7 +75,9 @@ final class Resting {
     if (!access.rules().has(HouseFact.GRANTORS_COUNT) || take.isEmpty() && drop.isEmpty()) {
       return;
     }
-    byName.putAll(access.principals().byName());
+    if (take.size() + drop.size() > MANY) {
+      byName.putAll(access.principals().byName());
+    }
     drop.forEach(this::drops);
     take.forEach(this::takes);
     for (int edge : edgesInDoubt()) {
@@ -86,9 +94,14 @@ final class Resting {
         step instanceof DropRole role
             ? role.role()
             : step instanceof DropUser user ? user.user() : null;
-    if (byName.containsKey(name)) {
-      dropped.add((int) byName.get(name));
+    if (id(name) >= 0) {
+      dropped.add(id(name));
     }
+  }
+
+  /** A principal by its name, or -1. */
+  private int id(String name) {
+    return name == null ? None.PRINCIPAL : byName.computeIfAbsent(name, access.principals()::named);
   }
 
   private void takes(Step step) {
@@ -105,9 +118,9 @@ final class Resting {
 
   private IntArrayList edges(String member, String role, String grantor) {
     IntArrayList found = new IntArrayList();
-    int of = byName.getOrDefault(role, None.PRINCIPAL);
-    int by = grantor == null ? None.PRINCIPAL : byName.getOrDefault(grantor, None.PRINCIPAL);
-    int id = byName.getOrDefault(member, None.PRINCIPAL);
+    int of = id(role);
+    int by = grantor == null ? None.PRINCIPAL : id(grantor);
+    int id = id(member);
     for (int edge : id < 0 ? new int[0] : memberships.rolesOf().run(id)) {
       boolean theirs = by < 0 || memberships.grantor(edge) == by;
       if (memberships.role(edge) == of && theirs && !memberships.options(edge).implicit()) {
@@ -119,8 +132,8 @@ final class Resting {
 
   private void taken(On on, List<String> columns, String grantee, String grantor, long privileges) {
     int node = Places.find(tree, on);
-    int to = byName.getOrDefault(grantee, None.PRINCIPAL);
-    int by = grantor == null ? tree.owner(node) : byName.getOrDefault(grantor, None.PRINCIPAL);
+    int to = id(grantee);
+    int by = grantor == null ? tree.owner(node) : id(grantor);
     for (int row : grants.byNode().run(node)) {
       boolean meant = columns.isEmpty() || grants.columns(row) != ColumnSets.WHOLE;
       boolean theirs = grants.grantor(row) == by || grants.grantor(row) < 0;
