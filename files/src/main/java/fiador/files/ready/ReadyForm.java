@@ -13,6 +13,7 @@ import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFileAttributeView;
 import java.nio.file.attribute.PosixFileAttributes;
@@ -49,6 +50,11 @@ final class ReadyForm {
       return fromWhole();
     } catch (AccessDeniedException notOurs) {
       return whole.read().access();
+    } catch (NoSuchFileException gone) {
+      return fromWhole();
+    } catch (IOException unreadable) {
+      notes.accept(file + " cannot be read (" + unreadable.getMessage() + ")" + madeAnew());
+      return fromWhole();
     }
   }
 
@@ -128,15 +134,14 @@ final class ReadyForm {
         () -> {
           try {
             make(read, extents);
-          } catch (UncheckedIOException failed) {
-            notMade(Objects.requireNonNull(failed.getCause()));
-          } catch (IOException failed) {
-            notMade(failed);
+          } catch (IOException | RuntimeException | OutOfMemoryError failed) {
+            // the answer is given, and stays right
+            notMade(failed instanceof UncheckedIOException ? failed.getCause() : failed);
           }
         });
   }
 
-  private void notMade(IOException why) {
+  private void notMade(Throwable why) {
     // where nothing can be kept nothing is expected to be
     if (Files.isWritable(folder())) {
       notes.accept(

@@ -64,10 +64,16 @@ public final class ReadyStates {
         };
     StateWhole state = new StateWhole(ledger, digest, whole);
     Access access = new ReadyForm(file, state, notes, atOnce).open();
-    if (Files.isWritable(file)) {
-      Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
-    }
+    used(file);
     return access;
+  }
+
+  private static void used(Path file) {
+    try {
+      Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
+    } catch (IOException notOurs) {
+      // there is none, or another account decides how long it stays
+    }
   }
 
   private boolean isRoom(Path folder) {
