@@ -136,16 +136,19 @@ final class ReadyForm {
             make(read, extents);
           } catch (IOException | RuntimeException | OutOfMemoryError failed) {
             // the answer is given, and stays right
-            notMade(failed instanceof UncheckedIOException ? failed.getCause() : failed);
+            notMade(failed);
           }
         });
   }
 
-  private void notMade(Throwable why) {
+  private void notMade(Throwable failed) {
     // where nothing can be kept nothing is expected to be
     if (Files.isWritable(folder())) {
-      notes.accept(
-          file + " could not be written: " + why.getMessage() + "; the next answer takes as long");
+      String why =
+          failed instanceof UncheckedIOException wrapped && wrapped.getCause() != null
+              ? wrapped.getCause().getMessage()
+              : failed.getMessage();
+      notes.accept(file + " could not be written: " + why + "; the next answer takes as long");
     }
   }
 
