@@ -48,10 +48,16 @@ final class Containers {
   /** What comes down from each container in this count, for each kind: privileges and a flag. */
   private long[] given = {};
 
+  /** What of that may be granted on. */
+  private long[] grantable = {};
+
   /** The numbers of those something comes down from, and whether a number is one of them. */
   private final IntArrayList giving = new IntArrayList();
 
   private boolean[] gives = {};
+
+  /** Of each container the nearest one that gives, itself or around it; -1 for none. */
+  private int[] nearest = {};
   private boolean anyGrantable;
 
   Containers(Access access, Gathering gathering, boolean withSystem) {
@@ -87,7 +93,9 @@ final class Containers {
     }
     holds = new int[containers.size() * KINDS];
     given = new long[holds.length];
+    grantable = new long[holds.length];
     gives = new boolean[containers.size()];
+    nearest = new int[containers.size()];
     homeAndKind = new int[tree.size()];
   }
 
@@ -117,6 +125,7 @@ final class Containers {
       int number = giving.getInt(i);
       gives[number] = false;
       Arrays.fill(given, number * KINDS, (number + 1) * KINDS, 0);
+      Arrays.fill(grantable, number * KINDS, (number + 1) * KINDS, 0);
     }
     giving.clear();
     anyGrantable = false;
@@ -132,8 +141,8 @@ final class Containers {
         for (NodeKind kind : NodeKind.values()) {
           if ((terms.covers() & kind.bit()) != 0) {
             long mine = access.rules().privilegesOn(kind);
-            boolean grantable = (terms.grantable() & mine) != 0;
-            add(grants.node(rows.getInt(at)), kind, terms.privileges() & mine, grantable);
+            long canGrant = terms.grantable() & mine;
+            add(grants.node(rows.getInt(at)), kind, terms.privileges() & mine, canGrant);
           }
         }
       }
@@ -143,7 +152,7 @@ final class Containers {
       for (NodeKind kind : NodeKind.values()) {
         long opened = access.rules().opened(power, kind);
         if ((session.powers() & power.bit()) != 0 && opened != 0) {
-          add(0, kind, opened, false);
+          add(0, kind, opened, 0);
         }
       }
     }
@@ -157,21 +166,24 @@ final class Containers {
       int schema = tree.owned().row(at);
       if (tree.kind(schema) == NodeKind.SCHEMA) {
         for (NodeKind kind : NodeKind.values()) {
-          add(schema, kind, access.rules().privilegesOn(kind), true);
+          long all = access.rules().privilegesOn(kind);
+          add(schema, kind, all, all);
         }
       }
     }
   }
 
-  private void add(int container, NodeKind kind, long privileges, boolean grantable) {
-    if (privileges != 0 || grantable) {
+  private void add(int container, NodeKind kind, long privileges, long canGrant) {
+    if (privileges != 0 || canGrant != 0) {
       int number = numberOf.get(container);
       if (!gives[number]) {
         gives[number] = true;
         giving.add(number);
       }
-      given[number * KINDS + kind.ordinal()] |= privileges | (grantable ? QuickCount.GRANTABLE : 0);
-      anyGrantable |= grantable;
+      int at = number * KINDS + kind.ordinal();
+      given[at] |= privileges | (canGrant != 0 ? QuickCount.GRANTABLE : 0);
+      grantable[at] |= canGrant;
+      anyGrantable |= canGrant != 0;
     }
   }
 
@@ -187,22 +199,31 @@ final class Containers {
     long rows = 0;
     for (int i = 0; i < giving.size(); i++) {
       int number = giving.getInt(i);
-      int outer = nearest(around[number]);
+      int outer = nearestFrom(around[number]);
       for (int kind = 0; kind < KINDS; kind++) {
         long above = outer < 0 ? 0 : given[outer * KINDS + kind];
         int at = number * KINDS + kind;
         given[at] |= above;
+        grantable[at] |= outer < 0 ? 0 : grantable[outer * KINDS + kind];
         rows += (long) holds[at] * (privileges(given[at]) - privileges(above));
       }
     }
+    for (int number = 0; !giving.isEmpty() && number < nearest.length; number++) {
+      int outer = around[number];
+      nearest[number] = gives[number] || outer < 0 ? numberIfGiving(number) : nearest[outer];
+    }
     return rows;
+  }
+
+  private int numberIfGiving(int number) {
+    return gives[number] ? number : -1;
   }
 
   private static int privileges(long word) {
     return Long.bitCount(word & ~QuickCount.GRANTABLE);
   }
 
-  private int nearest(int number) {
+  private int nearestFrom(int number) {
     int at = number;
     while (at >= 0 && !gives[at]) {
       at = around[at];
@@ -212,15 +233,25 @@ final class Containers {
 
   /** What comes down to a node: privileges, and the flag if any of it may be granted on. */
   long above(int node) {
+    int at = placeAbove(node);
+    return at < 0 ? 0 : given[at];
+  }
+
+  /** Adds what comes down to a node to a sum. */
+  void addAbove(int node, Tally sum) {
+    int at = placeAbove(node);
+    if (at >= 0) {
+      sum.add(node, given[at] & ~QuickCount.GRANTABLE, grantable[at]);
+    }
+  }
+
+  /** Where in {@link #given} it is said what comes down to a node; -1 for nowhere. */
+  private int placeAbove(int node) {
     if (giving.isEmpty() || node == 0) {
-      return 0;
+      return -1;
     }
     int at = homeAndKind[node];
-    int home = at / KINDS;
-    if (gives[home]) {
-      return given[at];
-    }
-    int outer = nearest(around[home]);
-    return outer < 0 ? 0 : given[outer * KINDS + at % KINDS];
+    int giver = nearest[at / KINDS];
+    return giver < 0 ? -1 : giver * KINDS + at % KINDS;
   }
 }

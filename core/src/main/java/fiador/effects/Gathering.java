@@ -13,6 +13,7 @@ import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
 import java.util.BitSet;
+import java.util.function.IntPredicate;
 
 /**
  * Adds up, node by node, what the roles of a session were given: by grants, as owners, by powers.
@@ -76,6 +77,34 @@ final class Gathering {
     }
   }
 
+  /**
+   * Adds up what a session that is no superuser's was given on some nodes themselves, without what
+   * comes down to them.
+   *
+   * @param into where it is added up; cleared first
+   */
+  void collect(Session session, IntPredicate nodes, Tally into) {
+    sum = into;
+    sum.clear();
+    collecting = session;
+    Grants grants = access.grants();
+    boolean ownsObjects = access.rules().ownership() == Ownership.OBJECT;
+    for (int i = 0; i < session.roles().size(); i++) {
+      int role = session.roles().getInt(i);
+      for (int at = grants.byGrantee().from(role); at < grants.byGrantee().to(role); at++) {
+        int row = grants.byGrantee().row(at);
+        if (nodes.test(grants.node(row)) && session.counts(grants, row)) {
+          addGrant(row);
+        }
+      }
+      for (int at = tree.owned().from(role); ownsObjects && at < tree.owned().to(role); at++) {
+        if (nodes.test(tree.owned().row(at))) {
+          addOwnedObject(tree.owned().row(at));
+        }
+      }
+    }
+  }
+
   private void addPowers(Session session) {
     long[] opened = new long[NodeKind.values().length];
     boolean any = false;
@@ -104,14 +133,20 @@ final class Gathering {
       if (session.isOver(terms) || session.isCompetition() && !session.counts(grants, row)) {
         continue;
       }
-      if (grants.columns(row) != ColumnSets.WHOLE) {
-        addPart(row);
-        continue;
-      }
-      add(node, terms.privileges(), terms.grantable());
-      if (terms.covers() != 0 && !compact) {
+      addGrant(row);
+      if (terms.covers() != 0 && !compact && grants.columns(row) == ColumnSets.WHOLE) {
         addInside(node, terms);
       }
+    }
+  }
+
+  private void addGrant(int row) {
+    Grants grants = access.grants();
+    if (grants.columns(row) == ColumnSets.WHOLE) {
+      Terms terms = grants.terms(row);
+      add(grants.node(row), terms.privileges(), terms.grantable());
+    } else {
+      addPart(row);
     }
   }
 
@@ -137,8 +172,7 @@ final class Gathering {
     for (int place = owned.from(role); place < owned.to(role); place++) {
       int node = owned.row(place);
       if (ownership == Ownership.OBJECT) {
-        long all = access.rules().privilegesOn(tree.kind(node));
-        add(node, all & ~tree.withheld(node), all);
+        addOwnedObject(node);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
@@ -146,6 +180,11 @@ final class Gathering {
         }
       }
     }
+  }
+
+  private void addOwnedObject(int node) {
+    long all = access.rules().privilegesOn(tree.kind(node));
+    add(node, all & ~tree.withheld(node), all);
   }
 
   private void addPartsAt(Session session, int node) {

@@ -138,6 +138,28 @@ final class QuickCount {
     return hard;
   }
 
+  /**
+   * Adds up what one of the sessions of the last count was given on the nodes that it left out.
+   * Cost: the grants of its roles, however many grants others have on those nodes.
+   *
+   * @param into where it is added up; cleared first
+   */
+  void collectHard(Session session, Tally into) {
+    gathering.collect(session, this::isLeftOut, into);
+    if (inside != null) {
+      inside.begin();
+      inside.add(session);
+      inside.finish();
+      for (int i = 0; i < hard.size(); i++) {
+        inside.addAbove(hard.getInt(i), into);
+      }
+    }
+  }
+
+  private boolean isLeftOut(int node) {
+    return words[node] >>> ROUND_AT == round && isHard(words[node]);
+  }
+
   private boolean opens(Session session) {
     if (session.isSuperuser()) {
       return true;

@@ -83,19 +83,23 @@ final class Ranked {
 
   private void emit(int id, Sink sink) {
     long all = 0;
-    boolean inParts = false;
+    long inParts = 0;
+    long grantableInParts = 0;
     for (Tally tally : byState) {
       if (tally != null) {
         all |= tally.whole(id);
         for (Part part : tally.parts(id)) {
-          all |= part.privileges();
-          inParts = true;
+          inParts |= part.privileges();
+          grantableInParts |= part.grantable();
         }
       }
     }
-    for (long rest = all; rest != 0; rest &= rest - 1) {
+    // what the best state has on the whole is added to by nothing but the right to grant on
+    Tally best = byState[0];
+    long partsAdd = inParts & (grantableInParts | (best == null ? ~0L : ~best.whole(id)));
+    for (long rest = all | inParts; rest != 0; rest &= rest - 1) {
       long privilege = Long.lowestOneBit(rest);
-      if (inParts) {
+      if ((partsAdd & privilege) != 0) {
         emitWithParts(id, privilege, sink);
       } else {
         emitWhole(id, privilege, sink);

@@ -71,7 +71,10 @@ final class Tally {
     if (listOf[slot] == NONE) {
       newList(slot);
     }
-    lists.get(listOf[slot]).add(part);
+    List<Part> parts = lists.get(listOf[slot]);
+    if (!parts.contains(part)) {
+      parts.add(part);
+    }
   }
 
   private void newList(int slot) {

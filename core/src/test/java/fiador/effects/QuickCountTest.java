@@ -38,6 +38,7 @@ final class QuickCountTest {
     TinyEstate tiny = new TinyEstate(rules);
     containers.clear();
     objects.clear();
+    int times = random.nextInt(3) == 0 ? 6 : 1;
     for (int i = 0; i < USERS; i++) {
       tiny.users("p" + i);
     }
@@ -57,7 +58,7 @@ final class QuickCountTest {
       if (random.nextInt(6) == 0) {
         tiny.fact(schema, NodeFact.SYSTEM);
       }
-      for (int o = 0; o < 1 + random.nextInt(4); o++) {
+      for (int o = 0; o < times * (1 + random.nextInt(4)); o++) {
         String object = schema + ".o" + o;
         NodeKind kind = KINDS.get(random.nextInt(3));
         tiny.owned(kind, object, random.nextInt(4) == 0 ? anybody(random) : null, "a", "b");
@@ -65,7 +66,7 @@ final class QuickCountTest {
       }
     }
     memberships(tiny, random);
-    grants(tiny, random);
+    grants(tiny, random, times);
     return tiny;
   }
 
@@ -89,7 +90,7 @@ final class QuickCountTest {
     }
   }
 
-  private void grants(TinyEstate tiny, Random random) {
+  private void grants(TinyEstate tiny, Random random, int times) {
     long some = PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE);
     for (int i = 0; i < 6; i++) {
       long privileges = some & random.nextLong() | Privilege.SELECT.bit();
@@ -102,7 +103,7 @@ final class QuickCountTest {
       tiny.grant(
           anybody(random), container, new Terms(privileges, grantable, covers, Terms.FOREVER));
     }
-    for (int i = 0; i < 12; i++) {
+    for (int i = 0; i < 12 * times; i++) {
       String object = objects.get(random.nextInt(objects.size()));
       String option = random.nextInt(5) == 0 ? "*" : "";
       String[] columns = random.nextInt(3) == 0 ? new String[] {"a"} : new String[0];
