@@ -5,13 +5,18 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.jar.JarFile;
 
-/** A real PostgreSQL 18, from the binaries that the tests unpack. */
+/** A real PostgreSQL, from the binaries that the tests unpack. */
 final class RealServer {
   private RealServer() {}
 
   /** Starts one; run from the project's root, after a build with tests. */
   static EmbeddedPostgres start() throws IOException {
-    Path jar = Path.of("servers/target/postgresql/18.jar");
+    return start("18");
+  }
+
+  /** Starts one of another version that the tests unpack. */
+  static EmbeddedPostgres start(String version) throws IOException {
+    Path jar = Path.of("servers/target/postgresql/" + version + ".jar");
     return EmbeddedPostgres.builder()
         .setPgBinaryResolver(
             (system, machine) -> {

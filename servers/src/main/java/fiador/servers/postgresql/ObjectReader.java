@@ -32,15 +32,11 @@ final class ObjectReader {
              c.oid < 12000 and c.relkind <> 'v' as guarded,
              coalesce(lower(array_to_string(c.reloptions, ','))
                  ~ '(^|,)security_invoker=(true|on|yes|1|t|y)(,|$)', false) as invoker,
-             a.names, y.types
+             a.names, a.types
         from pg_class c
         left join (
-             select attrelid, array_agg(attname::text order by attnum < 0, attnum) as names
-               from pg_attribute
-              where (attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null)
-              group by attrelid) a on a.attrelid = c.oid
-        left join (
              select attrelid,
+                    array_agg(attname::text order by attnum < 0, attnum) as names,
                     array_agg(case when not coalesce(l.collisdeterministic, true) then 'other'
                          when atttypid in ('text'::regtype, 'varchar'::regtype) then 'text'
                          when atttypid = 'bpchar'::regtype then 'padded'
@@ -51,12 +47,12 @@ final class ObjectReader {
                          when atttypid = 'date'::regtype then 'date'
                          when atttypid = 'timestamp'::regtype then 'timestamp'
                          when atttypid = 'bool'::regtype then 'boolean'
-                         else 'other' end order by attnum < 0, attnum) as types
+                         else 'other' end order by attnum < 0, attnum)
+                        filter (where attrelid >= 16384) as types
                from pg_attribute
                left join pg_collation l on l.oid = attcollation
-              where attrelid >= 16384
-                and ((attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null))
-              group by attrelid) y on y.attrelid = c.oid
+              where (attnum > 0 and not attisdropped) or (attnum < 0 and attacl is not null)
+              group by attrelid) a on a.attrelid = c.oid
        where c.relkind in ('r', 'p', 'f', 'v', 'm', 'S')
          and c.relpersistence <> 't'
        order by c.relnamespace, c.oid
