@@ -15,6 +15,7 @@ import fiador.cli.change.GapCommand;
 import fiador.cli.change.NewCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
+import fiador.cli.draw.DrawCommand;
 import fiador.cli.review.ReviewCloseCommand;
 import fiador.cli.review.ReviewDecideCommand;
 import fiador.cli.review.ReviewKeyCommand;
@@ -49,6 +50,7 @@ public final class Commands {
           "holders",
           "trace",
           "list",
+          "draw",
           "preview",
           "bypass",
           "climb",
@@ -106,6 +108,7 @@ public final class Commands {
       case "holdings" -> new HoldingsCommand();
       case "holders" -> new HoldersCommand();
       case "list" -> new ListCommand();
+      case "draw" -> new DrawCommand();
       case "trace" -> new TraceCommand();
       case "preview" -> new PreviewCommand();
       case "bypass" -> new BypassCommand();

@@ -78,6 +78,10 @@ class ChangeCommandsTest {
         .contains("2 statements; 2 users lose")
         .contains("ines.duarte, joao.serra   lose select (tariff) on table billing.customers, view")
         .contains("REVOKE SELECT (\"TARIFF\") ON TABLE \"BILLING\".\"CUSTOMERS_SAFE\"");
+    assertThat(run("draw", "gap").out)
+        .startsWith("What the change gives and takes")
+        .contains("2 users (ines.duarte, joao.serra)")
+        .contains("billing.customers_safe: − select (tariff) (goes with the change)");
     assertThat(run("gap", "-q", "--format", "jsonl").out)
         .contains(
             "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"

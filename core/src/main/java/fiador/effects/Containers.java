@@ -58,6 +58,7 @@ final class Containers {
 
   /** Of each container the nearest one that gives, itself or around it; -1 for none. */
   private int[] nearest = {};
+
   private boolean anyGrantable;
 
   Containers(Access access, Gathering gathering, boolean withSystem) {

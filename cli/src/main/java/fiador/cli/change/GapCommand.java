@@ -6,11 +6,11 @@ import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.SightEffects;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Change;
+import fiador.cli.shell.Compared;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
 import fiador.grants.Access;
-import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.ChangeRows;
 import fiador.report.rows.Format;
@@ -28,7 +28,6 @@ import fiador.work.charters.Surveys;
 import fiador.work.settling.Approved;
 import fiador.work.settling.Task;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -106,10 +105,10 @@ public final class GapCommand extends Change {
   @Override
   public int run() throws Refusal, IOException {
     Charter charter = Charters.read(folder);
-    Charter.ServerEntry entry =
-        Charters.server(charter, server == null && isServer(charter) ? from : server);
+    Compared compared = new Compared(charter, folder, from, server);
+    Charter.ServerEntry entry = compared.entry();
     Server kind = Surveys.kind(entry);
-    Access before = before(charter, entry);
+    Access before = compared.before(surveys(), clock, this::note);
     Task task = new Task(folder, charter, entry, drop, clock);
     Gap gap = task.gap(before);
     List<Step> steps = gap.plan().steps();
@@ -145,36 +144,6 @@ public final class GapCommand extends Change {
     Approved written = new Approved(Approved.saved(task, gap, Ledgers.runner()), "");
     written.gap().write(save);
     say("saved to " + FileLink.to(save) + ": gap " + written.shortDigest());
-  }
-
-  private boolean isServer(Charter charter) {
-    return from != null && charter.servers().containsKey(from);
-  }
-
-  private Access before(Charter charter, Charter.ServerEntry entry) throws Refusal, IOException {
-    if (from != null && !isServer(charter)) {
-      Path file = Path.of(from);
-      if (!Files.isRegularFile(file)) {
-        throw new BadInput("--from " + from + " is no survey file and no server of the charter");
-      }
-      Access survey = surveys().read(file);
-      if (!survey.about().kind().equals(entry.kind())) {
-        throw new BadInput(
-            from
-                + " is the survey of a "
-                + survey.about().kind()
-                + ", and "
-                + entry.name()
-                + " is a "
-                + entry.kind());
-      }
-      return survey;
-    }
-    Path kept = Surveys.file(folder, entry.name());
-    if (from == null && Files.isRegularFile(kept)) {
-      return surveys().read(kept);
-    }
-    return Surveys.take(charter, entry, clock.instant(), this::note);
   }
 
   private void print(Gap gap, Charter.ServerEntry entry, Server kind) {

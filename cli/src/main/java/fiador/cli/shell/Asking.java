@@ -50,6 +50,11 @@ public abstract class Asking extends Common {
         "--at-once",
         given -> atOnce = given,
         "On a terminal, shows a long answer at once, not through the program that PAGER names.");
+    formats(options);
+  }
+
+  /** Takes the form of the answer, where there is more than one. */
+  protected void formats(Options options) {
     options.format(value -> format = value, "text, json, jsonl, csv or markdown.");
   }
 

@@ -1,0 +1,228 @@
+package fiador.report.pictures;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.effects.Holders;
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
+import fiador.grants.Access;
+import fiador.grants.Membership;
+import fiador.grants.TinyEstate;
+import fiador.report.pictures.Figure.Line;
+import fiador.report.pictures.Figure.Manner;
+import fiador.report.pictures.Matrix.Cell;
+import fiador.report.pictures.Matrix.Level;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+
+/** Figures say what the answers in words say. */
+final class FiguresTest {
+  private static final Clock CLOCK = Clock.fixed(Instant.EPOCH, ZoneOffset.UTC);
+  private static final int ESTATES = 150;
+  private static final int USERS = 5;
+  private static final int ROLES = 6;
+  private static final List<String> TABLES = List.of("d.s.a", "d.s.b", "d.t.c", "d.t.e");
+  private static final long WAY_IN =
+      PrivilegeSet.of(Privilege.USAGE, Privilege.CONNECT, Privilege.TEMPORARY);
+
+  private static TinyEstate estate(Random random) {
+    TinyEstate tiny = TinyEstate.postgresql();
+    for (int i = 0; i < USERS; i++) {
+      tiny.users("p" + i);
+    }
+    for (int i = 0; i < ROLES; i++) {
+      tiny.roles("p" + (USERS + i));
+    }
+    tiny.node(NodeKind.SCHEMA, "d.s").node(NodeKind.SCHEMA, "d.t");
+    for (String table : TABLES) {
+      tiny.owned(NodeKind.TABLE, table, random.nextInt(3) == 0 ? anybody(random) : null, "x", "y");
+    }
+    for (int i = 0; i < 9; i++) {
+      int member = random.nextInt(USERS + ROLES - 1);
+      int from = Math.max(member + 1, USERS);
+      boolean inherit = random.nextInt(4) > 0;
+      tiny.member(
+          "p" + member,
+          "p" + (from + random.nextInt(USERS + ROLES - from)),
+          Membership.of(false, inherit, !inherit || random.nextBoolean()));
+    }
+    for (int i = 0; i < 5; i++) {
+      tiny.grant(
+          random.nextInt(3) == 0 ? "PUBLIC" : anybody(random),
+          "usage",
+          random.nextBoolean() ? "d.s" : "d.t");
+    }
+    for (int i = 0; i < 9; i++) {
+      String who = random.nextInt(9) == 0 ? "PUBLIC" : anybody(random);
+      String[] columns = random.nextInt(3) == 0 ? new String[] {"x"} : new String[0];
+      tiny.grant(
+          who, random.nextBoolean() ? "select" : "update", TABLES.get(random.nextInt(4)), columns);
+    }
+    return tiny;
+  }
+
+  private static String anybody(Random random) {
+    return "p" + random.nextInt(USERS + ROLES);
+  }
+
+  /** The boxes that can be reached from one along lines that work. */
+  private static Set<String> reached(Figure figure, String start) {
+    Set<String> seen = new HashSet<>(Set.of(start));
+    List<String> open = new ArrayList<>(seen);
+    while (!open.isEmpty()) {
+      String at = open.remove(open.size() - 1);
+      for (Line line : figure.lines()) {
+        boolean works = line.manner() == Manner.WORKS || line.manner() == Manner.ON_REQUEST;
+        if (works && line.from().equals(at) && seen.add(line.to())) {
+          open.add(line.to());
+        }
+      }
+    }
+    return seen;
+  }
+
+  @Test
+  void aUsersFigureLeadsToWhatTheyHoldAndNowhereElse() {
+    int several = 0;
+    for (int seed = 0; seed < ESTATES; seed++) {
+      Access access = estate(new Random(seed)).build();
+      for (int user = 1; user <= USERS; user++) {
+        Set<String> held = new TreeSet<>();
+        for (Holding row : new Holdings(access, CLOCK, false).of(user)) {
+          boolean object = access.tree().kind(row.node()).isObject();
+          if (row.state().works() && (object || (row.privilege().bit() & WAY_IN) == 0)) {
+            held.add("n" + row.node());
+          }
+        }
+        Set<String> drawn = new TreeSet<>(reached(UserFigure.of(access, user, CLOCK), "p" + user));
+        drawn.removeIf(id -> id.startsWith("p"));
+        assertThat(drawn).as("seed %d, user %d", seed, user).isEqualTo(held);
+        several += held.size() > 1 ? 1 : 0;
+      }
+    }
+    assertThat(several).isGreaterThan(ESTATES);
+  }
+
+  @Test
+  void aThingsFigureShowsItsHoldersAndNobodyElse() {
+    int several = 0;
+    for (int seed = 0; seed < ESTATES; seed++) {
+      TinyEstate tiny = estate(new Random(seed));
+      Access access = tiny.build();
+      for (String table : TABLES) {
+        int node = tiny.at(table);
+        Set<Integer> holders = new TreeSet<>();
+        for (Holding row : new Holders(access, CLOCK).of(node)) {
+          if (row.state().works()) {
+            holders.add(row.user());
+          }
+        }
+        Figure figure = ThingFigure.of(access, node, -1, CLOCK);
+        Set<Integer> drawn = new TreeSet<>();
+        for (int user = 1; user <= USERS; user++) {
+          if (reached(figure, "p" + user).contains("n" + node)) {
+            drawn.add(user);
+          }
+        }
+        boolean everybody = figure.lines().stream().anyMatch(line -> line.from().equals("p0"));
+        if (everybody) {
+          // who holds it as everybody does has no line of their own
+          assertThat(holders).as("seed %d, %s", seed, table).containsAll(drawn);
+        } else {
+          assertThat(drawn).as("seed %d, %s", seed, table).isEqualTo(holders);
+          several += holders.size() > 1 ? 1 : 0;
+        }
+      }
+    }
+    assertThat(several).isGreaterThan(ESTATES / 3);
+  }
+
+  @Test
+  void aMatrixSaysTheMostThatIsHeld() {
+    for (int seed = 0; seed < ESTATES; seed++) {
+      TinyEstate tiny = estate(new Random(seed));
+      Access access = tiny.build();
+      List<Integer> users = new ArrayList<>();
+      for (int user = 1; user <= USERS; user++) {
+        users.add(user);
+      }
+      List<Integer> schemas = List.of(tiny.at("d.s"), tiny.at("d.t"));
+      Matrix matrix = new Levels(access, CLOCK, true).of(users, schemas, CLOCK);
+      Map<String, List<Cell>> byName = new HashMap<>();
+      matrix.rows().forEach(row -> row.names().forEach(name -> byName.put(name, row.cells())));
+      for (int user : users) {
+        for (int at = 0; at < TABLES.size(); at++) {
+          int node = tiny.at(TABLES.get(at));
+          assertThat(matrix.columns().get(at)).isEqualTo(TABLES.get(at).substring(2));
+          long live = 0;
+          boolean some = false;
+          for (Holding row : new Holdings(access, CLOCK, false).at(user, node)) {
+            live |= row.state().works() && row.columns() == null ? row.privilege().bit() : 0;
+            some |= row.columns() != null && row.privilege() == Privilege.SELECT;
+          }
+          List<Cell> cells = byName.get(access.principals().name(user));
+          Cell cell = cells == null ? Cell.EMPTY : cells.get(at);
+          String about = "seed " + seed + ", user " + user + ", " + TABLES.get(at) + ": " + cell;
+          if ((live & Privilege.DELETE.bit()) != 0) {
+            assertThat(cell.level()).as(about).isEqualTo(Level.OWN);
+          } else if ((live & Privilege.UPDATE.bit()) != 0) {
+            assertThat(cell.level()).as(about).isEqualTo(Level.CHANGE);
+          } else if (live != 0) {
+            assertThat(cell.level()).as(about).isEqualTo(Level.READ);
+          } else if (some && cell.state().works()) {
+            assertThat(cell.level()).as(about).isEqualTo(Level.COLUMNS);
+          }
+        }
+      }
+    }
+  }
+
+  @Test
+  void aRoleIsDrawnWithItsMembersAndWhatItOpens() {
+    Access access =
+        TinyEstate.postgresql()
+            .users("ada", "bea")
+            .roles("clerk", "read_s", "other")
+            .node(NodeKind.SCHEMA, "d.s")
+            .table("d.s.a", null)
+            .table("d.s.b", null)
+            .member("ada", "clerk")
+            .member("bea", "clerk", Membership.of(false, false, true))
+            .member("clerk", "read_s")
+            .grant("read_s", "select", "d.s.a")
+            .grant("read_s", "select", "d.s.b")
+            .grant("other", "insert", "d.s.a")
+            .build();
+    int clerk = access.principals().named("clerk");
+    assertThat(BoxTree.of(Folding.toFit(RoleFigure.around(access, clerk, CLOCK.instant()))))
+        .isEqualTo(
+            """
+            Around the role clerk
+
+            clerk, reached by
+            ├─ ada
+            └─ bea (after switching the role on)
+
+            clerk, holds
+            └─ read_s
+               └─ s: read every table
+
+            (survey of box, 0 s old)
+            """);
+    assertThat(RoleFigure.all(access, CLOCK.instant()).boxes().stream().map(Figure.Box::name))
+        .contains("other", "clerk", "read_s", "ada", "bea", "s");
+  }
+}
