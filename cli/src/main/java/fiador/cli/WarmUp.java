@@ -32,7 +32,10 @@ final class WarmUp {
 
   WarmUp() {}
 
-  /** Takes {@code answers} or {@code looks} for those families; anything else is everything. */
+  /**
+   * Takes {@code answers}, {@code looks} or {@code pictures} for those families; anything else is
+   * everything.
+   */
   public static void main(String[] args) throws Exception {
     new WarmUp().run(args.length == 0 ? "" : args[0]);
   }
@@ -48,6 +51,7 @@ final class WarmUp {
       switch (family) {
         case "answers" -> answers(folder);
         case "looks" -> looks(folder);
+        case "pictures" -> pictures(folder);
         default -> everything(folder);
       }
     } finally {
@@ -102,6 +106,21 @@ final class WarmUp {
     command("climb", "ines.duarte", "--from", packed.toString());
     command("check", folder.toString());
     command("gap", "--charter", folder.toString());
+  }
+
+  private void pictures(Path folder) throws IOException {
+    Files.createFile(folder.resolve(CharterReader.ROOT));
+    survey(folder);
+    String from = folder.toString();
+    for (String end : List.of("svg", "png", "pdf")) {
+      String file = folder.resolve("picture." + end).toString();
+      command("draw", "ines.duarte", "--from", from, "--to", file);
+      command("draw", "matrix", "--from", from, "--to", file);
+    }
+    String file = folder.resolve("picture.svg").toString();
+    command("draw", "roles", "--from", from, "--to", file);
+    command("draw", "roles", "--around", "leak_analyst", "--from", from);
+    command("draw", "billing.customers", "--from", from, "--to", file, "--dark");
   }
 
   private static void survey(Path folder) throws IOException {

@@ -12,10 +12,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.eclipse.elk.alg.layered.LayeredLayoutProvider;
 import org.eclipse.elk.alg.layered.options.LayerConstraint;
-import org.eclipse.elk.alg.layered.options.LayeredMetaDataProvider;
 import org.eclipse.elk.alg.layered.options.LayeredOptions;
-import org.eclipse.elk.core.RecursiveGraphLayoutEngine;
 import org.eclipse.elk.core.data.LayoutMetaDataService;
 import org.eclipse.elk.core.options.CoreOptions;
 import org.eclipse.elk.core.options.Direction;
@@ -47,8 +46,7 @@ final class Layout {
 
   /** The figure with places. */
   static Placed place(Figure figure) {
-    LayoutMetaDataService.getInstance()
-        .registerLayoutMetaDataProviders(new LayeredMetaDataProvider());
+    LayoutMetaDataService.initElkReflect();
     ElkNode graph = ElkGraphUtil.createGraph();
     options(graph);
     Map<String, ElkNode> nodes = new LinkedHashMap<>();
@@ -71,7 +69,8 @@ final class Layout {
       }
       edges.put(line, edge);
     }
-    new RecursiveGraphLayoutEngine().layout(graph, new BasicProgressMonitor());
+    // the algorithm itself: what finds algorithms by name takes longer to start than it
+    new LayeredLayoutProvider().layout(graph, new BasicProgressMonitor());
     return placed(figure, graph, nodes, sized, edges);
   }
 
@@ -81,7 +80,6 @@ final class Layout {
   }
 
   private static void options(ElkNode graph) {
-    graph.setProperty(CoreOptions.ALGORITHM, LayeredOptions.ALGORITHM_ID);
     graph.setProperty(CoreOptions.DIRECTION, Direction.RIGHT);
     graph.setProperty(CoreOptions.EDGE_ROUTING, EdgeRouting.ORTHOGONAL);
     graph.setProperty(CoreOptions.RANDOM_SEED, SEED);

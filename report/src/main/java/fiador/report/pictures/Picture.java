@@ -112,7 +112,9 @@ public final class Picture {
   private String svg() {
     SVGGraphics2D pen = new SVGGraphics2D(width(), height());
     pen.setFontFunction(family -> FAMILIES);
-    paint(pen, (text, points) -> new Font(Lettering.FAMILY, Font.PLAIN, 1).deriveFont(points));
+    pen.setGeomDoubleConverter(Picture::rounded);
+    pen.setTransformDoubleConverter(Picture::rounded);
+    paint(pen, (text, points) -> new NamedFont(Math.round(points)));
     String document = pen.getSVGElement();
     int open = document.indexOf("<svg") + "<svg".length();
     int end = document.indexOf('>', open) + 1;
@@ -130,6 +132,31 @@ public final class Picture {
         + "</desc>"
         + document.substring(end)
         + "\n";
+  }
+
+  /**
+   * A font of which no more than the name is needed. Java's own would look for fonts on the
+   * machine, which takes a while, and some machines have none.
+   */
+  private static final class NamedFont extends Font {
+    private static final long serialVersionUID = 1;
+
+    NamedFont(int points) {
+      super(Lettering.FAMILY, Font.PLAIN, points);
+    }
+
+    @Override
+    public String getFamily() {
+      return Lettering.FAMILY;
+    }
+  }
+
+  /** To a hundredth, which nobody can see. */
+  private static String rounded(double value) {
+    long hundredths = Math.round(value * 100);
+    return hundredths % 100 == 0
+        ? Long.toString(hundredths / 100)
+        : Double.toString(hundredths / 100.0);
   }
 
   private static String escaped(String text) {
