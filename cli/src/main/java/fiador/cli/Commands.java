@@ -16,6 +16,7 @@ import fiador.cli.change.NewCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
 import fiador.cli.draw.DrawCommand;
+import fiador.cli.draw.PageCommand;
 import fiador.cli.review.ReviewCloseCommand;
 import fiador.cli.review.ReviewDecideCommand;
 import fiador.cli.review.ReviewKeyCommand;
@@ -51,6 +52,7 @@ public final class Commands {
           "trace",
           "list",
           "draw",
+          "page",
           "preview",
           "bypass",
           "climb",
@@ -109,6 +111,7 @@ public final class Commands {
       case "holders" -> new HoldersCommand();
       case "list" -> new ListCommand();
       case "draw" -> new DrawCommand();
+      case "page" -> new PageCommand();
       case "trace" -> new TraceCommand();
       case "preview" -> new PreviewCommand();
       case "bypass" -> new BypassCommand();

@@ -28,6 +28,7 @@ final class TopHelp {
                   new Entry("trace", "Says why a user may do something, or why not."),
                   new Entry("list", "Lists users, roles, members, grants, powers, policies."),
                   new Entry("draw", "Pictures: roles, a user, a thing, a matrix, a change."),
+                  new Entry("page", "A page to explore an estate with, in one file."),
                   new Entry("preview", "Shows the rows and values of a table as a user gets them."),
                   new Entry("bypass", "Finds who gets round row and mask policies."),
                   new Entry("climb", "Finds what a user could gain by their own means."),

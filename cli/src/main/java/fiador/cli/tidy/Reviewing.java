@@ -23,7 +23,7 @@ import java.util.List;
 import java.util.function.Function;
 
 /** Commands that review an estate, with what a charter expects of it where there is one. */
-abstract class Reviewing extends Asking {
+public abstract class Reviewing extends Asking {
   protected Path charterFolder;
   protected List<Path> usage = List.of();
   protected People people = new People();

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 
 /** The boxes and lines of one figure while it is put together; each is there once. */
@@ -68,12 +69,18 @@ final class Cast {
 
   /** How many of a kind lie in a container. */
   int inside(int container, NodeKind kind) {
+    return inside(container, kind, node -> true);
+  }
+
+  /** Of a kind that lies in a container how many count; the same ones in each call. */
+  int inside(int container, NodeKind kind, IntPredicate counts) {
     return alike.computeIfAbsent(
         (long) container << 8 | kind.ordinal(),
         key -> {
           int count = 0;
           for (int at = tree.children().from(container); at < tree.children().to(container); at++) {
-            count += tree.kind(tree.children().row(at)) == kind ? 1 : 0;
+            int child = tree.children().row(at);
+            count += tree.kind(child) == kind && counts.test(child) ? 1 : 0;
           }
           return count;
         });

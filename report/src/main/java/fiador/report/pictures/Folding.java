@@ -26,10 +26,15 @@ import java.util.Set;
  * drawing of the same estate looks the same.
  */
 final class Folding {
-  /** So many boxes and lines can be followed with the eyes. */
+  /** So many boxes and lines can be followed with the eyes on paper. */
   static final int MOST_BOXES = 60;
 
   static final int MOST_LINES = 70;
+
+  /** And so many where those that do not matter can be dimmed. */
+  static final int MOST_BOXES_TO_TOUCH = 110;
+
+  static final int MOST_LINES_TO_TOUCH = 220;
 
   private static final int ROUNDS = 6;
   private static final int NAMED = 3;
@@ -37,13 +42,23 @@ final class Folding {
   private Figure figure;
   private boolean lossy;
 
-  private Folding(Figure figure) {
+  private final int mostBoxes;
+  private final int mostLines;
+
+  private Folding(Figure figure, int mostBoxes, int mostLines) {
     this.figure = figure;
+    this.mostBoxes = mostBoxes;
+    this.mostLines = mostLines;
+  }
+
+  /** The figure for paper and a still picture. */
+  static Figure toFit(Figure figure) {
+    return toFit(figure, MOST_BOXES, MOST_LINES);
   }
 
   /** The figure with everything alike in one box, and little enough of it to be read. */
-  static Figure toFit(Figure figure) {
-    Folding folding = new Folding(figure);
+  static Figure toFit(Figure figure, int mostBoxes, int mostLines) {
+    Folding folding = new Folding(figure, mostBoxes, mostLines);
     folding.alike();
     if (folding.isTooMuch()) {
       folding.byContainer();
@@ -59,12 +74,12 @@ final class Folding {
     List<String> notes = new ArrayList<>(done.notes());
     notes.add(
         "Some of it is put together, so that it can be read: a line is there for some of those in a"
-            + " box, not always for all. --full draws each by itself.");
+            + " box, not always for all.");
     return new Figure(done.title(), done.origin(), done.boxes(), done.lines(), notes);
   }
 
   private boolean isTooMuch() {
-    return figure.boxes().size() > MOST_BOXES || figure.lines().size() > MOST_LINES;
+    return figure.boxes().size() > mostBoxes || figure.lines().size() > mostLines;
   }
 
   /** A line as one of its boxes has it. */
@@ -132,7 +147,7 @@ final class Folding {
     List<Box> fewest = new ArrayList<>(most);
     fewest.sort(
         Comparator.comparing((Box box) -> lines.getOrDefault(box.id(), 0)).thenComparing(Box::id));
-    int tooMany = figure.boxes().size() - MOST_BOXES;
+    int tooMany = figure.boxes().size() - mostBoxes;
     int count = Math.min(fewest.size(), Math.max(2, tooMany + 1));
     Set<Box> together = new LinkedHashSet<>(fewest.subList(0, count));
     List<List<Box>> groups = new ArrayList<>();

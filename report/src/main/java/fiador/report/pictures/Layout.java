@@ -33,7 +33,7 @@ import org.eclipse.elk.graph.util.ElkGraphUtil;
  * between them, lines round the boxes and labels in gaps of their own. The work is done by the
  * layered algorithm of ELK; the same figure always gets the same places.
  */
-final class Layout {
+public final class Layout {
   private static final double WIDEST = 230;
   private static final double PADDING = 11;
   private static final double ONE_LINE = 28;
@@ -45,7 +45,7 @@ final class Layout {
   private Layout() {}
 
   /** The figure with places. */
-  static Placed place(Figure figure) {
+  public static Placed place(Figure figure) {
     LayoutMetaDataService.initElkReflect();
     ElkNode graph = ElkGraphUtil.createGraph();
     options(graph);

@@ -1,5 +1,6 @@
 package fiador.report.pictures;
 
+import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;
@@ -15,6 +16,7 @@ import fiador.report.pictures.Matrix.Cell;
 import fiador.report.pictures.Matrix.Level;
 import fiador.report.pictures.Matrix.Row;
 import fiador.report.shown.Shown;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -25,6 +27,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.IntFunction;
+import java.util.function.IntPredicate;
 
 /**
  * Works out a {@link Matrix}: for each user or role, and each schema or thing, how much they can
@@ -49,6 +53,7 @@ public final class Levels {
   private final Reach reach;
   private final OwnRights rights;
   private final boolean byThing;
+  private final IntPredicate things;
 
   /** Things that count, by what they stand under in the matrix. */
   private final Map<Integer, List<Integer>> columns = new LinkedHashMap<>();
@@ -59,6 +64,16 @@ public final class Levels {
    * @param byThing whether there is a column for each thing, and not for each schema
    */
   public Levels(Access access, Clock clock, boolean byThing) {
+    this(access, clock, byThing, node -> true);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param things which things count
+   */
+  public Levels(Access access, Clock clock, boolean byThing, IntPredicate things) {
+    this.things = things;
     this.access = access;
     this.tree = access.tree();
     this.shown = Shown.brief(access);
@@ -80,6 +95,7 @@ public final class Levels {
     columns(schemas);
     List<Integer> sorted = new ArrayList<>(people);
     sorted.sort((one, other) -> shown.principal(one).compareTo(shown.principal(other)));
+    IntFunction<List<Holding>> held = lookUp(people, clock);
     Map<List<Cell>, List<Integer>> alike = new LinkedHashMap<>();
     int empty = 0;
     int seen = 0;
@@ -88,7 +104,7 @@ public final class Levels {
         break;
       }
       seen++;
-      List<Cell> cells = cells(who);
+      List<Cell> cells = cells(who, held.apply(who));
       if (cells.stream().allMatch(Cell.EMPTY::equals)) {
         empty++;
       } else {
@@ -140,7 +156,7 @@ public final class Levels {
     for (int schema : schemas) {
       List<Integer> inside = new ArrayList<>();
       for (int child : tree.children().run(schema)) {
-        if (isShown(tree.kind(child))) {
+        if (isShown(tree.kind(child)) && things.test(child)) {
           inside.add(child);
         }
       }
@@ -166,10 +182,29 @@ public final class Levels {
     return kind == NodeKind.TABLE || kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
   }
 
-  private List<Cell> cells(int who) {
+  /** Looks up what each holds from the side that is shorter: that of people, or that of things. */
+  private IntFunction<List<Holding>> lookUp(List<Integer> people, Clock clock) {
+    int nodes = columns.values().stream().mapToInt(List::size).sum();
+    boolean onlyUsers = people.stream().allMatch(access.principals()::isUser);
+    if (!onlyUsers || nodes >= people.size()) {
+      return holdings::of;
+    }
+    Int2ObjectOpenHashMap<List<Holding>> byUser = new Int2ObjectOpenHashMap<>();
+    Holders holders = new Holders(access, clock);
+    for (List<Integer> inside : columns.values()) {
+      for (int node : inside) {
+        for (Holding row : holders.of(node)) {
+          byUser.computeIfAbsent(row.user(), fresh -> new ArrayList<>()).add(row);
+        }
+      }
+    }
+    return who -> byUser.getOrDefault(who, List.of());
+  }
+
+  private List<Cell> cells(int who, List<Holding> held) {
     Map<Integer, Map<State, Long>> whole = new HashMap<>();
     IntOpenHashSet some = new IntOpenHashSet();
-    for (Holding row : holdings.of(who)) {
+    for (Holding row : held) {
       if (row.columns() == null) {
         whole
             .computeIfAbsent(row.node(), fresh -> new TreeMap<>())

@@ -22,14 +22,26 @@ import java.util.TreeMap;
  * opens the way to other things, such as usage of a schema, is left out: it would be a line beside
  * every other.
  */
-final class OwnRights {
+public final class OwnRights {
   private static final long WAY_IN =
       PrivilegeSet.of(Privilege.USAGE, Privilege.CONNECT, Privilege.TEMPORARY);
 
   private final Access access;
   private final Tree tree;
+  private final boolean withWayIn;
 
-  OwnRights(Access access) {
+  /** Of that estate, without what only opens the way. */
+  public OwnRights(Access access) {
+    this(access, false);
+  }
+
+  /**
+   * Of that estate.
+   *
+   * @param withWayIn whether what only opens the way is said too
+   */
+  public OwnRights(Access access, boolean withWayIn) {
+    this.withWayIn = withWayIn;
     this.access = access;
     this.tree = access.tree();
   }
@@ -42,7 +54,7 @@ final class OwnRights {
    * @param inside whether it is a container, and they are had on what lies in it
    * @param owns whether it is theirs
    */
-  record Right(int node, long privileges, long some, boolean inside, boolean owns) {
+  public record Right(int node, long privileges, long some, boolean inside, boolean owns) {
     private Right and(Right other) {
       return new Right(
           node,
@@ -53,7 +65,7 @@ final class OwnRights {
     }
 
     /** As a line says it. */
-    String label() {
+    public String label() {
       if (owns) {
         return "owns";
       }
@@ -69,7 +81,7 @@ final class OwnRights {
   }
 
   /** What a user or role was given, by node. Cost: its grants and what it owns. */
-  List<Right> of(int principal) {
+  public List<Right> of(int principal) {
     Map<Integer, Right> found = new TreeMap<>();
     Grants grants = access.grants();
     for (int at = grants.byGrantee().from(principal); at < grants.byGrantee().to(principal); at++) {
@@ -97,7 +109,7 @@ final class OwnRights {
     }
     long privileges = terms.privileges();
     boolean object = tree.kind(node).isObject();
-    if (!object && terms.covers() == 0) {
+    if (!object && terms.covers() == 0 && !withWayIn) {
       privileges &= ~WAY_IN;
     }
     if (privileges != 0) {
@@ -133,7 +145,7 @@ final class OwnRights {
   }
 
   /** Whose a thing is, by its own owner or its schema's as the server has it; -1 for nobody's. */
-  int ownerOf(int node) {
+  public int ownerOf(int node) {
     Ownership ownership = access.rules().ownership();
     int home = ownership == Ownership.SCHEMA ? tree.enclosing(node, NodeKind.SCHEMA) : node;
     return home < 0 || ownership == Ownership.NONE ? None.PRINCIPAL : tree.owner(home);

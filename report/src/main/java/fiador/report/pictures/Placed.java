@@ -15,7 +15,8 @@ import java.util.List;
  * @param boxes where each box is
  * @param lines where each line goes
  */
-record Placed(Figure figure, double width, double height, List<BoxAt> boxes, List<LineAt> lines) {
+public record Placed(
+    Figure figure, double width, double height, List<BoxAt> boxes, List<LineAt> lines) {
 
   /**
    * A box at its place.
@@ -23,7 +24,7 @@ record Placed(Figure figure, double width, double height, List<BoxAt> boxes, Lis
    * @param name as much of its name as fits
    * @param below as much of its second line as fits
    */
-  record BoxAt(Box box, Rectangle2D.Double place, String name, String below) {}
+  public record BoxAt(Box box, Rectangle2D.Double place, String name, String below) {}
 
   /**
    * A line at its place.
@@ -31,7 +32,7 @@ record Placed(Figure figure, double width, double height, List<BoxAt> boxes, Lis
    * @param points from the first box to the second, with the bends between
    * @param label where its label is; null where it has none
    */
-  record LineAt(
+  public record LineAt(
       Line line,
       List<Point2D.Double> points,
       Rectangle2D.@org.jspecify.annotations.Nullable Double label) {}

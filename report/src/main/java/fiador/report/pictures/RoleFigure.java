@@ -18,6 +18,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.IntPredicate;
 
 /** The roles of an estate, or those around one: who is in them, what they hold, what they open. */
 public final class RoleFigure {
@@ -26,8 +27,10 @@ public final class RoleFigure {
   private final Shown shown;
   private final Cast cast;
   private final OwnRights rights;
+  private final IntPredicate things;
 
-  private RoleFigure(Access access) {
+  private RoleFigure(Access access, IntPredicate things) {
+    this.things = things;
     this.access = access;
     this.memberships = access.memberships();
     this.shown = Shown.brief(access);
@@ -37,12 +40,26 @@ public final class RoleFigure {
 
   /** All roles. Cost: all memberships and the grants of the roles. */
   public static Figure all(Access access, Instant now) {
-    RoleFigure figure = new RoleFigure(access);
-    for (int edge = 0; edge < figure.memberships.size(); edge++) {
-      figure.cast.membership(edge, null);
+    return within(access, principal -> true, node -> true, now);
+  }
+
+  /**
+   * Of all roles those of a part of the estate.
+   *
+   * @param principals which users and roles are shown
+   * @param things which things are counted
+   */
+  public static Figure within(
+      Access access, IntPredicate principals, IntPredicate things, Instant now) {
+    RoleFigure figure = new RoleFigure(access, things);
+    Memberships memberships = figure.memberships;
+    for (int edge = 0; edge < memberships.size(); edge++) {
+      if (principals.test(memberships.member(edge)) && principals.test(memberships.role(edge))) {
+        figure.cast.membership(edge, null);
+      }
     }
     for (int role = 1; role < access.principals().size(); role++) {
-      if (!access.principals().isUser(role)) {
+      if (!access.principals().isUser(role) && principals.test(role)) {
         figure.opens(role);
       }
     }
@@ -51,7 +68,7 @@ public final class RoleFigure {
 
   /** Those around one: its members at any depth, and what it holds. Cost: what is shown. */
   public static Figure around(Access access, int role, Instant now) {
-    RoleFigure figure = new RoleFigure(access);
+    RoleFigure figure = new RoleFigure(access, node -> true);
     figure.cast.principal(role);
     for (int member : figure.walk(role, true).toIntArray()) {
       figure.edges(member, true);
@@ -106,6 +123,9 @@ public final class RoleFigure {
     Tree tree = access.tree();
     Map<Integer, Map<Sort, Sum>> found = new TreeMap<>();
     for (Right right : rights.of(role)) {
+      if (!things.test(right.node())) {
+        continue;
+      }
       NodeKind kind = tree.kind(right.node());
       int home = kind.isObject() ? tree.enclosing(right.node(), NodeKind.SCHEMA) : right.node();
       Sum sum =
@@ -126,7 +146,7 @@ public final class RoleFigure {
               much.computeIfAbsent(
                   sort.owns() ? "owns" : word(sum.privileges), fresh -> new ArrayList<>());
           if (sort.kind().isObject()) {
-            int all = cast.inside(home, sort.kind());
+            int all = cast.inside(home, sort.kind(), things);
             int here = sum.things.size();
             String kind = sort.kind().text();
             on.add(here == all ? "every " + kind : here + " of " + all + " " + kind + "s");

@@ -246,7 +246,8 @@ public final class FindingText {
     return words(found.said(), names);
   }
 
-  static String words(Phrase phrase, Shown names) {
+  /** What a phrase says, with names as the reader needs them. */
+  public static String words(Phrase phrase, Shown names) {
     StringBuilder text = new StringBuilder();
     for (Phrase.Part part : phrase.parts()) {
       if (part instanceof Phrase.Words words) {

@@ -1,0 +1,87 @@
+package fiador.cli.draw;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.cli.Program;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Base64;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.zip.GZIPInputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What goes into a page, and what does not. */
+final class PageCommandTest {
+  private static final String WATERWORKS =
+      Path.of("../examples/aguarela/trouble/waterworks.survey.jsonl.gz")
+          .toAbsolutePath()
+          .toString();
+  private static final Pattern DATA = Pattern.compile("id=\"data\">([^<]*)<");
+
+  @TempDir Path folder;
+
+  private String packed(String... more) throws IOException {
+    Path file = folder.resolve("page.html");
+    String[] all = new String[more.length + 5];
+    all[0] = "page";
+    all[1] = "--from";
+    all[2] = WATERWORKS;
+    all[3] = "--to";
+    all[4] = file.toString();
+    System.arraycopy(more, 0, all, 5, more.length);
+    Program made = Program.run(all);
+    assertThat(made.code).as(made.err).isZero();
+    Matcher data = DATA.matcher(Files.readString(file));
+    assertThat(data.find()).isTrue();
+    byte[] bytes = Base64.getDecoder().decode(data.group(1));
+    try (GZIPInputStream in = new GZIPInputStream(new ByteArrayInputStream(bytes))) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    }
+  }
+
+  @Test
+  void aPageOfASchemaHoldsNothingElse() throws IOException {
+    assertThat(packed())
+        .contains(
+            "metering.readings", "billing.customers", "laboratory", "vera.lobo", "clara.pinho");
+    assertThat(packed("--schema", "laboratory"))
+        .contains(
+            "laboratory.samples",
+            "clara.pinho",
+            "lab_steward",
+            "This page holds the schemas laboratory")
+        .doesNotContain(
+            "metering", "billing", "network", "vera.lobo", "leak_analyst", "ines.duarte");
+  }
+
+  @Test
+  void aPageForAnOwnerHoldsWhatIsTheirs() throws IOException {
+    assertThat(packed("--for", "alda.monte"))
+        .contains("network.", "what is alda.monte's")
+        .doesNotContain("laboratory", "billing.", "metering.");
+  }
+
+  @Test
+  void whatIsMissingIsSaid() {
+    assertThat(Program.run("page", "--from", WATERWORKS).err).contains("--to estate.html");
+    assertThat(Program.run("page", "--from", WATERWORKS, "--to", "x.txt").err)
+        .contains("ends in .html");
+    Program nothing =
+        Program.run(
+            "page",
+            "--from",
+            WATERWORKS,
+            "--to",
+            folder.resolve("n.html").toString(),
+            "--for",
+            "vera.lobo");
+    assertThat(nothing.code).isEqualTo(1);
+    assertThat(nothing.err).contains("nothing there is vera.lobo's");
+    assertThat(folder.resolve("n.html")).doesNotExist();
+  }
+}
