@@ -10,6 +10,8 @@ import fiador.cli.ask.TraceCommand;
 import fiador.cli.change.GapCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
+import fiador.cli.draw.DrawCommand;
+import fiador.cli.draw.PageCommand;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
@@ -255,6 +257,24 @@ final class TourCommand extends Common {
         "billing.invoices",
         "--from",
         folder.resolve(trouble).toString());
+    pictures();
+  }
+
+  private void pictures() throws Refusal, IOException {
+    String from = folder.toString();
+    show(
+        "For those who would rather look: a role with its members and what it opens.",
+        new DrawCommand(),
+        "leak_analyst",
+        "--from",
+        from);
+    show(
+        "And a page to click through, in one file that can be sent to somebody.",
+        new PageCommand(),
+        "--from",
+        from,
+        "--to",
+        folder.resolve("estate.html").toString());
   }
 
   private String[] with(boolean live, String... arguments) {

@@ -2,6 +2,7 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.cli.draw.PackedPage;
 import fiador.servers.Servers;
 import fiador.servers.jdbc.Login;
 import java.nio.file.Files;
@@ -82,6 +83,14 @@ class ChangeCommandsTest {
         .startsWith("What the change gives and takes")
         .contains("2 users (ines.duarte, joao.serra)")
         .contains("billing.customers_safe: − select (tariff) (goes with the change)");
+    Path page = folder.resolve("page.html");
+    assertThat(Program.run("page", "--from", folder.toString(), "--to", page.toString()).code)
+        .isZero();
+    assertThat(PackedPage.in(page))
+        .contains("[\"ines.duarte\",\"billing.customers_safe\",0,\"select (tariff)\"]")
+        .contains("\"history\":[[\"")
+        .contains("settle by ");
+    Files.delete(page);
     assertThat(run("gap", "-q", "--format", "jsonl").out)
         .contains(
             "{\"user\":\"INES.DUARTE\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"

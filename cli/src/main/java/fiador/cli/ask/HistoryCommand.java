@@ -177,7 +177,8 @@ public final class HistoryCommand extends Common {
     return server == null ? known.get(0) : server;
   }
 
-  private static Moment moment(Ledger.Turn turn) {
+  /** When something changed, and who did it as far as that is known. */
+  public static Moment moment(Ledger.Turn turn) {
     String by =
         turn.by().stream()
             .map(

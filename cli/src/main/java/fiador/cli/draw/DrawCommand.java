@@ -170,7 +170,7 @@ public final class DrawCommand extends Asking {
     if (canvas.file() == null) {
       out.print(BoxTree.of(shown));
     } else {
-      say(canvas.write(Picture.of(shown, canvas.theme(), canvas.size())));
+      out.println(canvas.write(Picture.of(shown, canvas.theme(), canvas.size())));
     }
     return Exit.YES;
   }
@@ -183,7 +183,7 @@ public final class DrawCommand extends Asking {
     if (canvas.file() == null) {
       out.print(MatrixText.of(matrix, width()));
     } else {
-      say(canvas.write(Picture.of(matrix, canvas.theme(), canvas.size())));
+      out.println(canvas.write(Picture.of(matrix, canvas.theme(), canvas.size())));
     }
     return Exit.YES;
   }

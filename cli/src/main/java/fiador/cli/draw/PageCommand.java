@@ -11,6 +11,7 @@ import fiador.findings.check.Finding;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
+import fiador.report.page.Beside;
 import fiador.report.page.PageData;
 import fiador.report.page.Scope;
 import fiador.report.shown.FileLink;
@@ -25,6 +26,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Writes a page to explore an estate with, or a part of it, in one file. */
 public final class PageCommand extends Reviewing {
+  private static final String TOO_LARGE =
+      "So large an estate was not looked at for findings: fiador findings does that.";
+
   private @Nullable Path file;
   private @Nullable String schemas;
   private @Nullable String owner;
@@ -95,29 +99,30 @@ public final class PageCommand extends Reviewing {
     }
     limit(access, things);
     Scope scope = Scope.of(access, things, said(access), clock);
-    boolean small = access.tree().size() <= 2 * Scope.MOST_THINGS;
-    List<Finding> findings = small ? findings(access) : List.of();
-    String notLooked =
-        small
-            ? null
-            : "So large an estate was not looked at for findings: fiador findings does that.";
-    String html = PageData.html(access, scope, findings, notLooked, clock);
+    String html = PageData.html(access, scope, beside(access), clock);
     WholeFile.write(file, html);
-    say(
+    out.println(
         String.format(
             Locale.ROOT,
-            "the page is %s: %,d things, %,d users and roles, %,d kB",
+            "the page is %s: %,d things, %,d users and roles",
             FileLink.to(file),
             things.cardinality(),
-            scope.people().cardinality(),
-            html.length() / 1000));
+            scope.people().cardinality()));
     return Exit.YES;
   }
 
-  private List<Finding> findings(Access access) throws Refusal, IOException {
+  private Beside beside(Access access) throws Refusal, IOException {
+    if (access.tree().size() > 2 * Scope.MOST_THINGS) {
+      return new Beside(List.of(), TOO_LARGE, null, null, List.of());
+    }
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
-    return Findings.of(access, clock, expected, evidence(access), identities()).open();
+    List<Finding> findings =
+        Findings.of(access, clock, expected, evidence(access), identities()).open();
+    return charter == null
+        ? new Beside(findings, null, null, null, List.of())
+        : new BesideEstate(access, charterFolder(), charter, clock, this::note)
+            .with(findings, null, surveys());
   }
 
   private BitSet things(Access access) throws BadInput {

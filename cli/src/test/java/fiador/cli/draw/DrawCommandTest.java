@@ -32,7 +32,7 @@ final class DrawCommandTest {
         draw(
             Stream.concat(Stream.of(words), Stream.of("--to", file.toString()))
                 .toArray(String[]::new));
-    assertThat(drawn.err).contains("drawn to ");
+    assertThat(drawn.out).as(drawn.err).startsWith("drawn to ");
     assertThat(drawn.code).isZero();
     return Files.readString(file);
   }

@@ -3,15 +3,8 @@ package fiador.cli.draw;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.cli.Program;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Base64;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,7 +14,6 @@ final class PageCommandTest {
       Path.of("../examples/aguarela/trouble/waterworks.survey.jsonl.gz")
           .toAbsolutePath()
           .toString();
-  private static final Pattern DATA = Pattern.compile("id=\"data\">([^<]*)<");
 
   @TempDir Path folder;
 
@@ -36,12 +28,7 @@ final class PageCommandTest {
     System.arraycopy(more, 0, all, 5, more.length);
     Program made = Program.run(all);
     assertThat(made.code).as(made.err).isZero();
-    Matcher data = DATA.matcher(Files.readString(file));
-    assertThat(data.find()).isTrue();
-    byte[] bytes = Base64.getDecoder().decode(data.group(1));
-    try (GZIPInputStream in = new GZIPInputStream(new ByteArrayInputStream(bytes))) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    }
+    return PackedPage.in(file);
   }
 
   @Test

@@ -1,6 +1,7 @@
 package fiador.report.page;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
+import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.effects.Holding;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
@@ -78,13 +79,11 @@ public final class PageData {
   /**
    * The page.
    *
-   * @param findings what is wrong; of a part of the estate only what is about that part is taken
-   * @param notLooked what was not looked at for findings; null where all was
+   * @param beside findings and other things that go with the estate
    */
-  public static String html(
-      Access access, Scope scope, List<Finding> findings, @Nullable String notLooked, Clock clock)
+  public static String html(Access access, Scope scope, Beside beside, Clock clock)
       throws IOException {
-    Map<String, Object> document = document(access, scope, findings, notLooked, clock);
+    Map<String, Object> document = document(access, scope, beside, clock);
     ByteArrayOutputStream packed = new ByteArrayOutputStream();
     try (GZIPOutputStream out = new GZIPOutputStream(packed)) {
       new ObjectMapper().writeValue(out, document);
@@ -100,8 +99,7 @@ public final class PageData {
   }
 
   /** What is packed, as the script reads it. */
-  static Map<String, Object> document(
-      Access access, Scope scope, List<Finding> findings, @Nullable String notLooked, Clock clock) {
+  static Map<String, Object> document(Access access, Scope scope, Beside beside, Clock clock) {
     PageData data = new PageData(access, scope, clock);
     Map<String, Object> all = new LinkedHashMap<>();
     all.put("server", data.shown.path(0));
@@ -115,8 +113,11 @@ public final class PageData {
     all.put("held", data.held());
     all.put("sees", data.sees());
     all.put("around", data.around());
-    all.put("findings", findings.stream().filter(data::isMeant).map(data::finding).toList());
-    all.put("unlooked", notLooked);
+    all.put(
+        "findings", beside.findings().stream().filter(data::isMeant).map(data::finding).toList());
+    all.put("unlooked", beside.notLooked());
+    all.put("gap", data.gap(beside));
+    all.put("history", scope.whole() ? data.history(beside) : List.of());
     Grid grid = new Grid(access, scope, clock);
     all.put("matrix", grid.matrix());
     all.put("figure", grid.figure());
@@ -270,6 +271,43 @@ public final class PageData {
     if (!columns.isEmpty()) {
       to.add(what + shown.columns(node, columns));
     }
+  }
+
+  /** Who gains and loses what by settling, as names; null where there is no charter. */
+  private @Nullable List<List<Object>> gap(Beside beside) {
+    Access after = beside.after();
+    if (beside.gap() == null || after == null) {
+      return null;
+    }
+    Shown names = Shown.brief(after);
+    List<List<Object>> found = new ArrayList<>();
+    for (Change change : beside.gap()) {
+      boolean inside =
+          scope.whole()
+              || change.node() < thingOf.length
+                  && thingOf[change.node()] >= 0
+                  && change.user() < personOf.length
+                  && personOf[change.user()] >= 0;
+      if (inside && (change.isGain() || change.isLoss())) {
+        String columns =
+            change.columns() == null
+                ? ""
+                : " (" + names.columns(change.node(), change.columns()) + ")";
+        found.add(
+            List.of(
+                names.principal(change.user()),
+                names.path(change.node()),
+                change.isGain() ? 1 : 0,
+                change.privilege().text() + columns));
+      }
+    }
+    return found;
+  }
+
+  private List<List<Object>> history(Beside beside) {
+    return beside.history().stream()
+        .map(past -> List.of(past.when(), (Object) past.lines()))
+        .toList();
   }
 
   /** Whether all that a finding names is in the page. */

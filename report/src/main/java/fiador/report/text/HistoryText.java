@@ -101,6 +101,19 @@ public final class HistoryText {
     return "  " + moment.text() + "\n" + lines.text() + more(said, counts(facts));
   }
 
+  /** All facts that came and went, each as a line, at most so many. */
+  public List<String> lines(List<Fact> facts, int most) {
+    List<String> lines = new ArrayList<>();
+    for (Fact fact : facts.subList(0, Math.min(most, facts.size()))) {
+      String text = FindingText.words(fact.said(), fact.came() ? is : was);
+      lines.add((fact.came() ? "+ " : "− ") + text);
+    }
+    if (facts.size() > most) {
+      lines.add("and " + (facts.size() - most) + " more" + counts(facts));
+    }
+    return lines;
+  }
+
   /** How many facts of each kind. */
   private static String counts(List<Fact> facts) {
     Map<Kind, Integer> counts = new EnumMap<>(Kind.class);

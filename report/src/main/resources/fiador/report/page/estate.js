@@ -221,11 +221,23 @@
       ...[...kinds].filter(([kind]) => !route.kind || route.kind === kind).flatMap(([kind, list]) => [make("h2", {}, kind, make("small", {}, " " + list[0][1])), make("p", { class: "faint" }, list[0][5]),
         table(kind, ["about", "what"], list.map((found) => [[found[2] < 0 ? "" : who(people[found[2]]), found[2] >= 0 && found[3] >= 0 ? " on " : "", found[3] < 0 ? "" : what(things[found[3]])], found[4]]))])];
   };
+  const gap = () => {
+    const list = data.gap || [];
+    const rows = (gain) => list.filter((each) => each[2] === gain).map((each) => [
+      named(people, each[0], (one) => one.name) ? link("person", each[0]) : each[0] + " (new)",
+      named(things, each[1], (one) => one.path) ? link("thing", each[1]) : each[1], each[3]]);
+    const heads = ["user", "thing", "privilege"];
+    const people_of = (gain) => many(distinct(list.filter((each) => each[2] === gain), (each) => each[0]), "user");
+    return [title("gap", "What settling the charter would change", make("p", { class: "answer" }, list.length === 0 ? "Nothing: the server is as the charter says, as far as people are concerned." : people_of(1) + " gain something, " + people_of(0) + " lose something.")),
+      make("h2", {}, "Gains"), table("Gains", heads, rows(1)), make("h2", {}, "Losses"), table("Losses", heads, rows(0))];
+  };
+  const history = () => [title("history", "What changed"), ...data.history.map(([when, lines]) => make("details", { open: data.history.length <= 5 }, make("summary", {}, when, " (" + many(lines.length, "line") + ")"), make("ul", {}, lines.map((line) => make("li", {}, line)))))];
   const overview = () => {
     const users = people.filter((each) => each.user);
     const number = (view, value, text) => make("li", {}, make("a", { href: to(view) }, make("b", {}, value.toLocaleString("en")), " " + text));
     return [title(data.scope ? "a part of" : "server", data.server, make("p", { class: "answer" }, data.scope ? data.scope : "Search for anybody and anything above, or begin here.")),
-      make("ul", { class: "numbers" }, number("people", users.length, "users"), number("roles", people.length - users.length, "roles"), number("things", things.length, "things"), number("matrix", data.matrix.columns.length, "schemas in the matrix"), number("graph", data.figure.boxes.length, "boxes in the picture"), number("findings", data.findings.length, "findings"))];
+      make("ul", { class: "numbers" }, number("people", users.length, "users"), number("roles", people.length - users.length, "roles"), number("things", things.length, "things"), number("matrix", data.matrix.columns.length, "schemas in the matrix"), number("graph", data.figure.boxes.length, "boxes in the picture"), number("findings", data.findings.length, "findings"),
+        data.gap ? number("gap", data.gap.length, "gains and losses by settling the charter") : null, data.history.length ? number("history", data.history.length, "changes in the ledger") : null)];
   };
   const people_ = (users) => [title("list", users ? "Users" : "Roles"), table(users ? "Users" : "Roles", users ? ["user", "privileges", "things", ""] : ["role", "users in it", "roles inside"],
     people.filter((each) => each.user === users).sort((a, b) => byName(a.name, b.name)).map((each) => (users
@@ -338,6 +350,8 @@
       case "matrix": return matrix();
       case "graph": return graph();
       case "findings": return findings();
+      case "gap": return data.gap ? gap() : null;
+      case "history": return data.history.length ? history() : null;
       case undefined: return overview();
       default: return null;
     }
@@ -394,6 +408,9 @@
     if (event.key === "/" && !/^(INPUT|SELECT|TEXTAREA)$/.test(document.activeElement.tagName)) { event.preventDefault(); search.focus(); }
   });
   document.getElementById("waiting").remove();
+  const menu = document.querySelector("nav ul");
+  if (data.gap) menu.append(make("li", {}, make("a", { href: "#gap" }, "gap")));
+  if (data.history.length) menu.append(make("li", {}, make("a", { href: "#history" }, "history")));
   show(false);
   document.documentElement.dataset.ready = "yes";
 })();
