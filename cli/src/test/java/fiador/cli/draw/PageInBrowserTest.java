@@ -134,6 +134,10 @@ final class PageInBrowserTest {
     assertThat(browser.text("main")).contains("Only ines.duarte", "Only joao.serra", "Both");
     assertThat(browser.script("return document.getElementById('compare').value"))
         .isEqualTo("joao.serra");
+    browser.click("#compare");
+    browser.type(Keys.chord(Keys.CONTROL, "a"), "vera.lobo", Keys.ENTER);
+    browser.wait("return document.querySelector('main').textContent.includes('Only vera.lobo')");
+    assertThat(browser.place()).isEqualTo("#person=ines.duarte&with=vera.lobo");
     browser.wasQuiet();
   }
 

@@ -146,15 +146,24 @@
     }));
   };
 
+  const named = (list, name, of) => list.find((each) => of(each) === name);
+  const user = (name) => people.find((each) => each.user && each.name === name);
   const person = (one, other) => {
     const rows = one.held;
     const shown = [title("user", one.name,
       make("p", { class: "answer" }, "Holds " + many(count(rows), "privilege") + " on " + many(distinct(rows, (row) => row.thing), "thing") + ", through " + many(reach(one).size - 1 - (people[0] ? 1 : 0), "role") + "."),
       one.note ? make("p", { class: "warn" }, one.note) : null)];
-    const pick = make("select", { id: "compare", on: { change: () => { location.hash = to("person", one.name) + (pick.value ? "&with=" + encodeURIComponent(pick.value) : ""); } } },
-      make("option", { value: "" }, "nobody"),
-      people.filter((each) => each.user && each !== one).map((each) => make("option", { value: each.name, selected: each === other }, each.name)));
-    shown.push(make("p", { class: "tools" }, make("label", { for: "compare" }, "Compare with "), pick, " ", make("a", { href: to("graph") + "&find=" + encodeURIComponent(one.name) }, "In the picture")));
+    // a list of all names would take longer to build than everything else
+    const names = make("datalist", { id: "names" });
+    const pick = make("input", { type: "search", id: "compare", list: "names", placeholder: "a user", value: other ? other.name : "", autocomplete: "off", on: {
+      input: () => {
+        const wanted = pick.value.toLowerCase();
+        const hits = [];
+        for (const each of people) { if (each.user && each !== one && each.name.toLowerCase().includes(wanted)) hits.push(each); if (hits.length === 12) break; }
+        names.replaceChildren(...hits.map((each) => make("option", { value: each.name })));
+      },
+      change: () => { if (!pick.value || user(pick.value)) location.hash = to("person", one.name) + (pick.value ? "&with=" + encodeURIComponent(pick.value) : ""); } } });
+    shown.push(make("p", { class: "tools" }, make("label", { for: "compare" }, "Compare with "), pick, names, " ", make("a", { href: to("graph") + "&find=" + encodeURIComponent(one.name) }, "In the picture")));
     if (other) return shown.concat(compared(one, other));
     shown.push(make("h2", {}, "Roles"), one.up.length ? tree(one.up, (role) => role.up) : make("p", { class: "faint" }, "None."));
     shown.push(make("h2", {}, "What they hold"));
@@ -337,9 +346,7 @@
     });
     return found;
   };
-  const named = (list, name, of) => list.find((each) => of(each) === name);
   const view = () => {
-    const user = (name) => people.find((each) => each.user && each.name === name);
     switch (route.view) {
       case "person": return user(route.name) ? person(user(route.name), route.with ? user(route.with) : null) : null;
       case "role": { const found = people.find((each) => !each.user && each.name === route.name); return found ? role(found) : null; }
