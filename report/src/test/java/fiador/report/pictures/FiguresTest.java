@@ -11,6 +11,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.report.RandomEstates;
 import fiador.report.pictures.Figure.Line;
 import fiador.report.pictures.Figure.Manner;
 import fiador.report.pictures.Matrix.Cell;
@@ -23,7 +24,6 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
@@ -32,51 +32,8 @@ import org.junit.jupiter.api.Test;
 final class FiguresTest {
   private static final Clock CLOCK = Clock.fixed(Instant.EPOCH, ZoneOffset.UTC);
   private static final int ESTATES = 150;
-  private static final int USERS = 5;
-  private static final int ROLES = 6;
-  private static final List<String> TABLES = List.of("d.s.a", "d.s.b", "d.t.c", "d.t.e");
   private static final long WAY_IN =
       PrivilegeSet.of(Privilege.USAGE, Privilege.CONNECT, Privilege.TEMPORARY);
-
-  private static TinyEstate estate(Random random) {
-    TinyEstate tiny = TinyEstate.postgresql();
-    for (int i = 0; i < USERS; i++) {
-      tiny.users("p" + i);
-    }
-    for (int i = 0; i < ROLES; i++) {
-      tiny.roles("p" + (USERS + i));
-    }
-    tiny.node(NodeKind.SCHEMA, "d.s").node(NodeKind.SCHEMA, "d.t");
-    for (String table : TABLES) {
-      tiny.owned(NodeKind.TABLE, table, random.nextInt(3) == 0 ? anybody(random) : null, "x", "y");
-    }
-    for (int i = 0; i < 9; i++) {
-      int member = random.nextInt(USERS + ROLES - 1);
-      int from = Math.max(member + 1, USERS);
-      boolean inherit = random.nextInt(4) > 0;
-      tiny.member(
-          "p" + member,
-          "p" + (from + random.nextInt(USERS + ROLES - from)),
-          Membership.of(false, inherit, !inherit || random.nextBoolean()));
-    }
-    for (int i = 0; i < 5; i++) {
-      tiny.grant(
-          random.nextInt(3) == 0 ? "PUBLIC" : anybody(random),
-          "usage",
-          random.nextBoolean() ? "d.s" : "d.t");
-    }
-    for (int i = 0; i < 9; i++) {
-      String who = random.nextInt(9) == 0 ? "PUBLIC" : anybody(random);
-      String[] columns = random.nextInt(3) == 0 ? new String[] {"x"} : new String[0];
-      tiny.grant(
-          who, random.nextBoolean() ? "select" : "update", TABLES.get(random.nextInt(4)), columns);
-    }
-    return tiny;
-  }
-
-  private static String anybody(Random random) {
-    return "p" + random.nextInt(USERS + ROLES);
-  }
 
   /** The boxes that can be reached from one along lines that work. */
   private static Set<String> reached(Figure figure, String start) {
@@ -98,8 +55,8 @@ final class FiguresTest {
   void aUsersFigureLeadsToWhatTheyHoldAndNowhereElse() {
     int several = 0;
     for (int seed = 0; seed < ESTATES; seed++) {
-      Access access = estate(new Random(seed)).build();
-      for (int user = 1; user <= USERS; user++) {
+      Access access = RandomEstates.of(seed).build();
+      for (int user = 1; user <= RandomEstates.USERS; user++) {
         Set<String> held = new TreeSet<>();
         for (Holding row : new Holdings(access, CLOCK, false).of(user)) {
           boolean object = access.tree().kind(row.node()).isObject();
@@ -120,9 +77,9 @@ final class FiguresTest {
   void aThingsFigureShowsItsHoldersAndNobodyElse() {
     int several = 0;
     for (int seed = 0; seed < ESTATES; seed++) {
-      TinyEstate tiny = estate(new Random(seed));
+      TinyEstate tiny = RandomEstates.of(seed);
       Access access = tiny.build();
-      for (String table : TABLES) {
+      for (String table : RandomEstates.TABLES) {
         int node = tiny.at(table);
         Set<Integer> holders = new TreeSet<>();
         for (Holding row : new Holders(access, CLOCK).of(node)) {
@@ -132,7 +89,7 @@ final class FiguresTest {
         }
         Figure figure = ThingFigure.of(access, node, -1, CLOCK);
         Set<Integer> drawn = new TreeSet<>();
-        for (int user = 1; user <= USERS; user++) {
+        for (int user = 1; user <= RandomEstates.USERS; user++) {
           if (reached(figure, "p" + user).contains("n" + node)) {
             drawn.add(user);
           }
@@ -153,10 +110,10 @@ final class FiguresTest {
   @Test
   void aMatrixSaysTheMostThatIsHeld() {
     for (int seed = 0; seed < ESTATES; seed++) {
-      TinyEstate tiny = estate(new Random(seed));
+      TinyEstate tiny = RandomEstates.of(seed);
       Access access = tiny.build();
       List<Integer> users = new ArrayList<>();
-      for (int user = 1; user <= USERS; user++) {
+      for (int user = 1; user <= RandomEstates.USERS; user++) {
         users.add(user);
       }
       List<Integer> schemas = List.of(tiny.at("d.s"), tiny.at("d.t"));
@@ -164,9 +121,9 @@ final class FiguresTest {
       Map<String, List<Cell>> byName = new HashMap<>();
       matrix.rows().forEach(row -> row.names().forEach(name -> byName.put(name, row.cells())));
       for (int user : users) {
-        for (int at = 0; at < TABLES.size(); at++) {
-          int node = tiny.at(TABLES.get(at));
-          assertThat(matrix.columns().get(at)).isEqualTo(TABLES.get(at).substring(2));
+        for (int at = 0; at < RandomEstates.TABLES.size(); at++) {
+          int node = tiny.at(RandomEstates.TABLES.get(at));
+          assertThat(matrix.columns().get(at)).isEqualTo(RandomEstates.TABLES.get(at).substring(2));
           long live = 0;
           boolean some = false;
           for (Holding row : new Holdings(access, CLOCK, false).at(user, node)) {
@@ -175,7 +132,8 @@ final class FiguresTest {
           }
           List<Cell> cells = byName.get(access.principals().name(user));
           Cell cell = cells == null ? Cell.EMPTY : cells.get(at);
-          String about = "seed " + seed + ", user " + user + ", " + TABLES.get(at) + ": " + cell;
+          String about =
+              "seed " + seed + ", user " + user + ", " + RandomEstates.TABLES.get(at) + ": " + cell;
           if ((live & Privilege.DELETE.bit()) != 0) {
             assertThat(cell.level()).as(about).isEqualTo(Level.OWN);
           } else if ((live & Privilege.UPDATE.bit()) != 0) {
