@@ -198,22 +198,34 @@ public final class PageData {
     return all;
   }
 
+  /** Which rows and which masked values somebody gets, as far as they can read the columns. */
   private List<List<Integer>> sees() {
+    record Pair(int user, int node) {}
     Seeing seeing = new Seeing(access);
-    List<List<Integer>> found = new ArrayList<>();
+    Map<Pair, BitSet> readable = new LinkedHashMap<>();
     for (Holding row : scope.held()) {
       if (row.privilege() == Privilege.SELECT && seeing.decides(row.node())) {
-        String said = sight(seeing.of(row.user(), row.node()), row.node());
-        List<Integer> line = List.of(personOf[row.user()], thingOf[row.node()], word(said, 0));
-        if (!said.isEmpty() && !found.contains(line)) {
-          found.add(line);
+        BitSet columns =
+            readable.computeIfAbsent(new Pair(row.user(), row.node()), fresh -> new BitSet());
+        if (row.columns() == null) {
+          columns.set(0, tree.columns(row.node()));
+        } else {
+          columns.or(row.columns());
         }
       }
     }
+    List<List<Integer>> found = new ArrayList<>();
+    readable.forEach(
+        (pair, columns) -> {
+          String said = sight(seeing.of(pair.user(), pair.node()), pair.node(), columns);
+          if (!said.isEmpty()) {
+            found.add(List.of(personOf[pair.user()], thingOf[pair.node()], word(said, 0)));
+          }
+        });
     return found;
   }
 
-  private String sight(Seeing.@Nullable Answer answer, int node) {
+  private String sight(Seeing.@Nullable Answer answer, int node, BitSet columns) {
     if (answer == null || answer.exempt() != null) {
       return "";
     }
@@ -226,13 +238,13 @@ public final class PageData {
     } else if (!answer.seen().allRows()) {
       parts.add("rows: " + shown.predicate(answer.seen().condition()));
     }
-    if (!answer.seen().masks().isEmpty()) {
-      List<String> masked =
-          answer.seen().masks().keySet().stream()
-              .map(name -> tree.columnNamed(node, name))
-              .filter(column -> column != None.COLUMN)
-              .map(column -> shown.column(node, column))
-              .toList();
+    List<String> masked =
+        answer.seen().masks().keySet().stream()
+            .map(name -> tree.columnNamed(node, name))
+            .filter(column -> column != None.COLUMN && columns.get(column))
+            .map(column -> shown.column(node, column))
+            .toList();
+    if (!masked.isEmpty()) {
       parts.add("masked: " + String.join(", ", masked));
     }
     return String.join("; ", parts);

@@ -84,8 +84,7 @@ final class PageDataTest {
         for (int user = 0; user < held.size(); user++) {
           for (int at = 0; at < held.get(user).size(); at += 3) {
             if (held.get(user).get(at) == thing) {
-              users.add(
-                  (String) list(document, "principals").get(user).toString().split(",", -1)[0]);
+              users.add(list(document, "principals").get(user).toString().split(",", -1)[0]);
             }
           }
         }
