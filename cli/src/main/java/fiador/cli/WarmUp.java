@@ -109,7 +109,9 @@ final class WarmUp {
   }
 
   private void pictures(Path folder) throws IOException {
-    Files.createFile(folder.resolve(CharterReader.ROOT));
+    for (String name : List.of("fiador.yaml", "roles.yaml", "users.yaml", "policies.yaml")) {
+      Files.writeString(folder.resolve(name), TourExample.text(name));
+    }
     survey(folder);
     String from = folder.toString();
     for (String end : List.of("svg", "png", "pdf")) {
@@ -121,6 +123,7 @@ final class WarmUp {
     command("draw", "roles", "--from", from, "--to", file);
     command("draw", "roles", "--around", "leak_analyst", "--from", from);
     command("draw", "billing.customers", "--from", from, "--to", file, "--dark");
+    command("page", "--from", from, "--to", folder.resolve("page.html").toString());
   }
 
   private static void survey(Path folder) throws IOException {

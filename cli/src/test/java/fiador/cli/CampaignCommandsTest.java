@@ -106,6 +106,22 @@ class CampaignCommandsTest {
   }
 
   @Test
+  void namesOfASheetLeadToThePageAndNowhereElse() throws Exception {
+    open();
+    String out = folder.resolve("linked").toString();
+    fiador("review", "sheets", "spring", "--to", out, "--page", "../estate.html");
+    assertThat(Files.readString(Path.of(out, "spring-boss.html")))
+        .contains("<a href=\"../estate.html#person=");
+    assertThat(Files.readString(sheet("html"))).doesNotContain("<a href");
+    for (String bad :
+        new String[] {"javascript:alert(1)//.html", "x.html\" onclick=\"y.html", "data:x"}) {
+      Program refused = fiador("review", "sheets", "spring", "--page", bad);
+      assertThat(refused.code).as(bad).isEqualTo(2);
+      assertThat(refused.err).contains("is no address of a page");
+    }
+  }
+
+  @Test
   void fromOpeningToEvidence() throws Exception {
     assertThat(open().out).startsWith("spring: 0 of 7 lines decided").contains("boss");
     Path back =

@@ -27,8 +27,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.IntFunction;
 import java.util.function.IntPredicate;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Works out a {@link Matrix}: for each user or role, and each schema or thing, how much they can
@@ -39,6 +39,9 @@ public final class Levels {
   static final int MOST_ROWS = 40;
 
   static final int MOST_COLUMNS = 24;
+
+  /** So many people are asked one by one before anything else is tried. */
+  private static final int ONE_BY_ONE = 60;
 
   /** What changes rows. */
   static final long CHANGES =
@@ -54,6 +57,7 @@ public final class Levels {
   private final OwnRights rights;
   private final boolean byThing;
   private final IntPredicate things;
+  private @Nullable Int2ObjectOpenHashMap<List<Holding>> byUser;
 
   /** Things that count, by what they stand under in the matrix. */
   private final Map<Integer, List<Integer>> columns = new LinkedHashMap<>();
@@ -95,7 +99,6 @@ public final class Levels {
     columns(schemas);
     List<Integer> sorted = new ArrayList<>(people);
     sorted.sort((one, other) -> shown.principal(one).compareTo(shown.principal(other)));
-    IntFunction<List<Holding>> held = lookUp(people, clock);
     Map<List<Cell>, List<Integer>> alike = new LinkedHashMap<>();
     int empty = 0;
     int seen = 0;
@@ -103,8 +106,7 @@ public final class Levels {
       if (alike.size() == MOST_ROWS) {
         break;
       }
-      seen++;
-      List<Cell> cells = cells(who, held.apply(who));
+      List<Cell> cells = cells(who, held(who, seen++, sorted, clock));
       if (cells.stream().allMatch(Cell.EMPTY::equals)) {
         empty++;
       } else {
@@ -182,23 +184,33 @@ public final class Levels {
     return kind == NodeKind.TABLE || kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
   }
 
-  /** Looks up what each holds from the side that is shorter: that of people, or that of things. */
-  private IntFunction<List<Holding>> lookUp(List<Integer> people, Clock clock) {
-    int nodes = columns.values().stream().mapToInt(List::size).sum();
-    boolean onlyUsers = people.stream().allMatch(access.principals()::isUser);
-    if (!onlyUsers || nodes >= people.size()) {
-      return holdings::of;
+  /**
+   * What somebody holds. Most matrices are full after a few people, who are asked one by one; where
+   * many hold alike the rows come slowly, and then all holders of the things are looked up at once,
+   * if there are fewer things than people left.
+   */
+  private List<Holding> held(int who, int seen, List<Integer> people, Clock clock) {
+    if (seen == ONE_BY_ONE) {
+      int nodes = columns.values().stream().mapToInt(List::size).sum();
+      boolean onlyUsers = people.stream().allMatch(access.principals()::isUser);
+      if (onlyUsers && nodes < people.size() - seen) {
+        byUser = byUser(clock);
+      }
     }
-    Int2ObjectOpenHashMap<List<Holding>> byUser = new Int2ObjectOpenHashMap<>();
+    return byUser == null ? holdings.of(who) : byUser.getOrDefault(who, List.of());
+  }
+
+  private Int2ObjectOpenHashMap<List<Holding>> byUser(Clock clock) {
+    Int2ObjectOpenHashMap<List<Holding>> found = new Int2ObjectOpenHashMap<>();
     Holders holders = new Holders(access, clock);
     for (List<Integer> inside : columns.values()) {
       for (int node : inside) {
         for (Holding row : holders.of(node)) {
-          byUser.computeIfAbsent(row.user(), fresh -> new ArrayList<>()).add(row);
+          found.computeIfAbsent(row.user(), fresh -> new ArrayList<>()).add(row);
         }
       }
     }
-    return who -> byUser.getOrDefault(who, List.of());
+    return found;
   }
 
   private List<Cell> cells(int who, List<Holding> held) {

@@ -9,6 +9,7 @@ import gg.jte.TemplateEngine;
 import gg.jte.output.StringOutput;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -50,8 +51,9 @@ public record ReviewPage(
       String lastUsed,
       String findings,
       String decision,
-      String remark) {
-    static Row of(Review review, Line line) {
+      String remark,
+      String link) {
+    static Row of(Review review, Line line, String page) {
       Decision decision = review.decision(line.key());
       return new Row(
           line.key(),
@@ -62,27 +64,36 @@ public record ReviewPage(
           line.lastUsed(),
           String.join(", ", line.findings()),
           decision == null ? "" : decision.answer().text(),
-          decision == null ? "" : decision.remark());
+          decision == null ? "" : decision.remark(),
+          page == null ? "" : page + "#person=" + encoded(line.person()));
+    }
+
+    private static String encoded(String name) {
+      return URLEncoder.encode(name, StandardCharsets.UTF_8).replace("+", "%20");
     }
   }
 
-  /** The page of one reviewer, as HTML. */
-  static String html(Review review, String reviewer) {
+  /**
+   * The page of one reviewer, as HTML.
+   *
+   * @param page where the page of the estate is, to which people's names lead; null for nowhere
+   */
+  static String html(Review review, String reviewer, String page) {
     String script = resource("sheet.js");
-    ReviewPage page =
+    ReviewPage sheet =
         new ReviewPage(
             review.name(),
             reviewer,
             review.server(),
             Shown.time(review.opened()),
-            review.linesOf(reviewer).stream().map(line -> Row.of(review, line)).toList(),
+            review.linesOf(reviewer).stream().map(line -> Row.of(review, line, page)).toList(),
             resource("sheet.css"),
             script,
             digest(script));
     StringOutput out = new StringOutput();
     TemplateEngine.createPrecompiled(
             null, ContentType.Html, ReviewPage.class.getClassLoader(), "fiador.report.pages")
-        .render("sheet.jte", page, out);
+        .render("sheet.jte", sheet, out);
     return out.toString();
   }
 

@@ -21,15 +21,21 @@ public final class ReviewSheets {
   private static final int[] WIDTHS = {9, 20, 60, 30, 14, 14, 26, 12, 40, 16};
 
   private final Review review;
+  private final String page;
 
-  /** Of that review. */
-  public ReviewSheets(Review review) {
+  /**
+   * Of that review.
+   *
+   * @param page where the page of the estate is, to which people's names lead; null for nowhere
+   */
+  public ReviewSheets(Review review, String page) {
     this.review = review;
+    this.page = page;
   }
 
   /** As HTML. */
   public void html(String reviewer, OutputStream out) throws IOException {
-    out.write(ReviewPage.html(review, reviewer).getBytes(StandardCharsets.UTF_8));
+    out.write(ReviewPage.html(review, reviewer, page).getBytes(StandardCharsets.UTF_8));
   }
 
   /** As CSV, with a mark at the start that tells programs for tables it is UTF-8. */
@@ -52,7 +58,7 @@ public final class ReviewSheets {
         .linesOf(reviewer)
         .forEach(
             line -> {
-              Row row = Row.of(review, line);
+              Row row = Row.of(review, line, null);
               rows.add(
                   List.of(
                       row.key(),

@@ -147,7 +147,8 @@
   };
 
   const named = (list, name, of) => list.find((each) => of(each) === name);
-  const user = (name) => people.find((each) => each.user && each.name === name);
+  // links from elsewhere may say a name as the server stores it
+  const user = (name) => people.find((each) => each.user && each.name === name) || people.find((each) => each.user && each.name === name.toLowerCase());
   const person = (one, other) => {
     const rows = one.held;
     const shown = [title("user", one.name,
