@@ -37,6 +37,7 @@ final class PageInBrowserTest {
           "#person=ines.duarte&with=joao.serra",
           "#role=leak_analyst",
           "#thing=billing.customers",
+          "#thing=billing.customers&column=iban",
           "#person=nobody");
 
   @TempDir static Path folder;
@@ -104,6 +105,22 @@ final class PageInBrowserTest {
     }
     browser.open(page, "#findings");
     assertThat(browser.text("h1")).isEqualTo(rows("findings") + " findings");
+  }
+
+  @Test
+  void aColumnIsFoundAndShowsWhoGetsIt() {
+    browser.open(page, "");
+    browser.type("/");
+    browser.type("customers.iban", Keys.ENTER);
+    browser.wait("return document.querySelector('h1').textContent === 'billing.customers.iban'");
+    TreeSet<String> users = new TreeSet<>();
+    Program.run("holders", "billing.customers.iban", "--from", WATERWORKS, "--format", "jsonl")
+        .out
+        .lines()
+        .forEach(row -> users.add(row.substring(0, row.indexOf(','))));
+    assertThat(browser.text(".title .answer")).startsWith(users.size() + " user");
+    assertThat(browser.text("main")).doesNotContain("ines.duarte");
+    browser.wasQuiet();
   }
 
   @Test

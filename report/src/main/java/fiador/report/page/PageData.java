@@ -38,6 +38,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class PageData {
   private static final int LEFT_OUT = -1;
+  private static final int MOST_COLUMNS = 100_000;
 
   private final Access access;
   private final Tree tree;
@@ -108,6 +109,7 @@ public final class PageData {
     all.put("principals", data.people.stream().map(data::principal).toList());
     all.put("things", data.things.stream().map(data::thing).toList());
     all.put("schemas", data.schemas.stream().map(data.shown::path).toList());
+    all.put("columns", data.columns());
     all.put("members", data.members());
     all.put("rights", data.rights());
     all.put("held", data.held());
@@ -143,6 +145,20 @@ public final class PageData {
       schemas.add(schema);
     }
     return List.of(shown.path(node), tree.kind(node).text(), at);
+  }
+
+  /** Of each thing its columns; none at all where there are more than anybody searches. */
+  private List<List<Integer>> columns() {
+    long count = things.stream().mapToLong(tree::columns).sum();
+    List<List<Integer>> all = new ArrayList<>();
+    for (int node : count > MOST_COLUMNS ? List.<Integer>of() : things) {
+      List<Integer> columns = new ArrayList<>();
+      for (int ordinal = 0; ordinal < tree.columns(node); ordinal++) {
+        columns.add(word(shown.column(node, ordinal), 0));
+      }
+      all.add(columns);
+    }
+    return all;
   }
 
   private List<List<Integer>> members() {

@@ -11,7 +11,9 @@ import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
+import fiador.report.pictures.Figure.Manner;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -123,6 +125,28 @@ public final class OwnRights {
               false);
       found.merge(node, right, Right::and);
     }
+  }
+
+  /** The powers of a user or role that open things to it, or everything. */
+  List<Power> powers(int principal) {
+    List<Power> found = new ArrayList<>();
+    for (Power power : Power.values()) {
+      boolean opens = power == Power.SUPERUSER;
+      for (NodeKind kind : NodeKind.values()) {
+        opens |= access.rules().opened(power, kind) != 0;
+      }
+      if (opens && access.principals().has(principal, power)) {
+        found.add(power);
+      }
+    }
+    return found;
+  }
+
+  /** How a power comes to whoever holds the role that has it: some only after switching. */
+  Manner comes(Power power) {
+    boolean inherited =
+        power != Power.SUPERUSER || access.rules().has(HouseFact.SUPERUSER_INHERITED);
+    return inherited ? Manner.WORKS : Manner.ON_REQUEST;
   }
 
   /** Who has something on a thing itself or on what it lies in, and what. */

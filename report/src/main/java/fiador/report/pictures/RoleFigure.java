@@ -1,6 +1,7 @@
 package fiador.report.pictures;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
@@ -136,6 +137,9 @@ public final class RoleFigure {
       sum.privileges |= right.privileges() | right.some();
     }
     found.forEach((home, kinds) -> opens(role, home, kinds));
+    for (Power power : rights.powers(role)) {
+      cast.line(cast.principal(role), cast.thing(0), rights.comes(power), power.text());
+    }
   }
 
   private void opens(int role, int home, Map<Sort, Sum> kinds) {

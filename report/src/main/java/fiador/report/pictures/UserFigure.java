@@ -3,6 +3,7 @@ package fiador.report.pictures;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;
+import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Memberships;
@@ -36,11 +37,12 @@ public final class UserFigure {
         Manner manner = manner(best, right);
         cast.line(cast.principal(role), cast.thing(right.node()), manner, right.label());
       }
+      for (Power power : rights.powers(role)) {
+        Manner manner = role == user ? Manner.WORKS : rights.comes(power);
+        cast.line(cast.principal(role), cast.thing(0), manner, power.text());
+      }
     }
     everybody(user, cast, rights, best);
-    if (access.isSuperuser(user)) {
-      cast.line(cast.principal(user), cast.thing(0), Manner.WORKS, "superuser: everything");
-    }
     cast.asked("p" + user);
     return cast.figure(
         "What " + shown.principal(user) + " holds, and through what",

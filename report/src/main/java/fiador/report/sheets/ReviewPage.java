@@ -1,19 +1,12 @@
 package fiador.report.sheets;
 
+import fiador.report.shown.PageParts;
 import fiador.report.shown.Shown;
 import fiador.reviews.Decision;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
-import gg.jte.ContentType;
-import gg.jte.TemplateEngine;
-import gg.jte.output.StringOutput;
-import java.io.IOException;
-import java.io.InputStream;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.Base64;
 import java.util.List;
 
 /**
@@ -79,7 +72,7 @@ public record ReviewPage(
    * @param page where the page of the estate is, to which people's names lead; null for nowhere
    */
   static String html(Review review, String reviewer, String page) {
-    String script = resource("sheet.js");
+    String script = PageParts.file(ReviewPage.class, "sheet.js");
     ReviewPage sheet =
         new ReviewPage(
             review.name(),
@@ -87,31 +80,9 @@ public record ReviewPage(
             review.server(),
             Shown.time(review.opened()),
             review.linesOf(reviewer).stream().map(line -> Row.of(review, line, page)).toList(),
-            resource("sheet.css"),
+            PageParts.file(ReviewPage.class, "sheet.css"),
             script,
-            digest(script));
-    StringOutput out = new StringOutput();
-    TemplateEngine.createPrecompiled(
-            null, ContentType.Html, ReviewPage.class.getClassLoader(), "fiador.report.pages")
-        .render("sheet.jte", sheet, out);
-    return out.toString();
-  }
-
-  private static String digest(String script) {
-    try {
-      MessageDigest digest = MessageDigest.getInstance("SHA-256");
-      byte[] bytes = digest.digest(script.getBytes(StandardCharsets.UTF_8));
-      return "sha256-" + Base64.getEncoder().encodeToString(bytes);
-    } catch (NoSuchAlgorithmException never) {
-      throw new IllegalStateException("every Java has SHA-256", never);
-    }
-  }
-
-  private static String resource(String name) {
-    try (InputStream in = ReviewPage.class.getResourceAsStream(name)) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException broken) {
-      throw new IllegalStateException(name + " cannot be read from the program itself", broken);
-    }
+            PageParts.digest(script));
+    return PageParts.filled("sheet.jte", sheet);
   }
 }

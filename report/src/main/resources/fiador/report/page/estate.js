@@ -16,6 +16,7 @@
     people[member].up.push({ other: people[role], switching, admin });
     people[role].down.push({ other: people[member], switching, admin });
   });
+  things.forEach((thing) => { thing.columns = (data.columns[thing.id] || []).map((word) => data.words[word][0]); });
   const triples = (list, take) => { for (let i = 0; i < list.length; i += 3) take(list[i], list[i + 1], list[i + 2]); };
   people.forEach((one) => {
     one.rights = [];
@@ -199,15 +200,28 @@
       make("h2", {}, "Roles inside"), one.up.length ? tree(one.up, (each) => each.up) : make("p", { class: "faint" }, "None."),
       make("h2", {}, "What it opens"), table("What " + one.name + " opens", ["thing", "privileges", "through"], opens)];
   };
+  /** Whether words like "select (a, b), may give it on" are about a column: they name none, or that one. */
+  const names = (words, column) => {
+    const open = words.indexOf("(");
+    return !column || open < 0 || words.slice(open + 1, words.indexOf(")")).split(", ").includes(column);
+  };
+  /** Whether what somebody gets by another way has a column in it. */
+  const gets = (words, column) => !column || words.split(/; |, |: /).includes(column);
   const thing = (one) => {
-    const rows = one.held;
-    const users = new Set(rows.map((row) => row.who).concat(one.around.map((way) => way.who)));
-    const shown = [title(one.kind, one.path, make("p", { class: "answer" }, many(users.size, "user") + " can get there" + (rows.some((row) => row.state > 1) ? ", some only on paper." : ".")))];
+    const column = one.columns.includes(route.column) ? route.column : null;
+    const rows = one.held.filter((row) => names(row.words[0], column) && (!column || /select|insert|update|references/.test(row.words[0])));
+    const around = one.around.filter((way) => gets(way.words[0], column));
+    const users = new Set(rows.map((row) => row.who).concat(around.map((way) => way.who)));
+    const shown = [title(column ? "column" : one.kind, one.path + (column ? "." + column : ""), make("p", { class: "answer" }, many(users.size, "user") + " can get there" + (rows.some((row) => row.state > 1) ? ", some only on paper." : ".")))];
     shown.push(table("Who holds something on " + one.path, ["user", "privileges", "state", "through", "rows and values"],
       rows.map((row) => [who(row.who), row.words[0], stateMark(row.state), through(reach(row.who), one), seen(row.who, row)])));
-    if (one.around.length) {
+    if (around.length) {
       shown.push(make("h2", {}, "Without a right on it"),
-        table("Who gets its values by another way", ["user", "through", "what they get", "state"], one.around.map((way) => [who(way.who), way.through[0], way.words[0], stateMark(way.state)])));
+        table("Who gets its values by another way", ["user", "through", "what they get", "state"], around.map((way) => [who(way.who), way.through[0], way.words[0], stateMark(way.state)])));
+    }
+    if (one.columns.length) {
+      shown.push(make("h2", {}, "Columns"), make("p", {}, one.columns.flatMap((name, at) => [at ? ", " : "", make("a", { href: to("thing", one.path) + "&column=" + encodeURIComponent(name) }, name)]),
+        column ? [". ", link("thing", one.path, "All of it")] : []));
     }
     shown.push(make("h2", {}, "Given to"), table("Who was given something on " + one.path, ["user or role", "privileges"], one.rights.map((right) => [who(right.who), right.words[0]])));
     return shown;
@@ -343,7 +357,7 @@
       const name = cut < 0 ? part : part.slice(0, cut);
       let value = cut < 0 ? "" : part.slice(cut + 1);
       try { value = decodeURIComponent(value); } catch (broken) { /* as it is */ }
-      if (at === 0) { found.view = name; found.name = value; } else if (["with", "find", "kind"].includes(name)) found[name] = value;
+      if (at === 0) { found.view = name; found.name = value; } else if (["with", "find", "kind", "column"].includes(name)) found[name] = value;
     });
     return found;
   };
@@ -382,6 +396,7 @@
   const list = document.getElementById("found");
   const all = people.map((each) => ({ text: each.name, kind: each.user ? "user" : "role", href: to(each.user ? "person" : "role", each.name) }))
     .concat(things.map((each) => ({ text: each.path, kind: each.kind, href: to("thing", each.path) })))
+    .concat(things.flatMap((each) => each.columns.map((name) => ({ text: each.path + "." + name, kind: "column", href: to("thing", each.path) + "&column=" + encodeURIComponent(name) }))))
     .map((each) => ({ ...each, low: each.text.toLowerCase() }));
   let active = -1;
   const close = () => { list.hidden = true; search.setAttribute("aria-expanded", "false"); search.removeAttribute("aria-activedescendant"); active = -1; };

@@ -6,6 +6,7 @@ import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -71,6 +72,27 @@ final class FiguresTest {
       }
     }
     assertThat(several).isGreaterThan(ESTATES);
+  }
+
+  @Test
+  void aPowerIsDrawnToTheServer() {
+    Access access =
+        TinyEstate.postgresql()
+            .users("ada")
+            .roles("reader", "root")
+            .node(NodeKind.SCHEMA, "d.s")
+            .node(NodeKind.TABLE, "d.s.a")
+            .power("reader", Power.READ_EVERYTHING)
+            .member("ada", "reader")
+            .power("root", Power.SUPERUSER)
+            .member("ada", "root")
+            .build();
+    Figure ada = UserFigure.of(access, access.principals().named("ada"), CLOCK);
+    assertThat(reached(ada, "p1")).contains("n0");
+    assertThat(ada.lines().stream().map(line -> line.manner() + " " + line.label()))
+        .contains("WORKS read everything", "ON_REQUEST superuser");
+    assertThat(RoleFigure.all(access, CLOCK.instant()).lines().stream().map(Line::label))
+        .contains("read everything");
   }
 
   @Test
