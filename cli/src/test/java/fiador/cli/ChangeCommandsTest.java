@@ -89,7 +89,8 @@ class ChangeCommandsTest {
     assertThat(PackedPage.in(page))
         .contains("[\"ines.duarte\",\"billing.customers_safe\",0,\"select (tariff)\"]")
         .contains("\"history\":[[\"")
-        .contains("settle by ");
+        .contains("settle by ")
+        .containsPattern("\"over_time\":\\[\\[\"[^\"]+\",\\{\"billing\":\\d+,\"laboratory\":\\d+,");
     Files.delete(page);
     assertThat(run("gap", "-q", "--format", "jsonl").out)
         .contains(

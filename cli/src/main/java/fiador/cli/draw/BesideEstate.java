@@ -10,6 +10,7 @@ import fiador.grants.Access;
 import fiador.history.FactDifference;
 import fiador.refusal.Refusal;
 import fiador.report.page.Beside;
+import fiador.report.page.Beside.Count;
 import fiador.report.page.Beside.Past;
 import fiador.report.text.HistoryText;
 import fiador.report.text.HistoryText.Moment;
@@ -20,7 +21,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -32,6 +32,9 @@ import org.jspecify.annotations.Nullable;
 final class BesideEstate {
   private static final int MOST_CHANGES = 30;
   private static final int MOST_LINES = 60;
+
+  /** So many things are counted in a second or two, all surveys together. */
+  private static final long MOST_COUNTED = 60_000;
 
   private final Access access;
   private final Path folder;
@@ -49,12 +52,16 @@ final class BesideEstate {
 
   Beside with(List<Finding> findings, @Nullable String notLooked, ReadySurveys surveys) {
     Gap gap = gap();
+    List<Past> history = new ArrayList<>();
+    List<Count> overTime = new ArrayList<>();
+    past(surveys, history, overTime);
     return new Beside(
         findings,
         notLooked,
         gap == null ? null : gap.effects(),
         gap == null ? null : gap.outcome().after(),
-        history(surveys));
+        history,
+        overTime);
   }
 
   private @Nullable Gap gap() {
@@ -70,36 +77,37 @@ final class BesideEstate {
     }
   }
 
-  private List<Past> history(ReadySurveys surveys) {
+  private void past(ReadySurveys surveys, List<Past> history, List<Count> overTime) {
     String kept = charter.ledger().url();
     boolean file = !kept.startsWith("jdbc:") && !kept.equals(Charter.LedgerEntry.NONE);
     if (!file || !Files.isRegularFile(folder.resolve(kept))) {
-      return List.of();
+      return;
     }
     try (Ledger opened = Ledgers.existing(folder, charter)) {
       Ledger ledger = opened.ready(surveys);
       String server = access.about().server();
-      if (!ledger.servers().contains(server)) {
-        return List.of();
-      }
-      List<Ledger.Turn> turns = new ArrayList<>(ledger.turns(server));
-      Collections.reverse(turns);
-      List<Past> found = new ArrayList<>();
-      for (Ledger.Turn turn : turns) {
-        if (turn.last() != null && found.size() < MOST_CHANGES) {
-          Access earlier = ledger.read(turn.last());
+      if (ledger.servers().contains(server)) {
+        List<Ledger.Turn> turns = new ArrayList<>(ledger.turns(server));
+        List<Ledger.Turn> last =
+            turns.subList(Math.max(0, turns.size() - MOST_CHANGES), turns.size());
+        for (Ledger.Turn turn : last) {
           Access later = ledger.read(turn.first());
-          Moment moment = HistoryCommand.moment(turn);
-          HistoryText text = new HistoryText(earlier, later, moment, MOST_LINES);
-          found.add(
-              new Past(
-                  moment.text(), text.lines(FactDifference.between(earlier, later), MOST_LINES)));
+          if ((long) later.tree().size() * last.size() <= MOST_COUNTED) {
+            overTime.add(Count.of(later, clock));
+          }
+          if (turn.last() != null) {
+            history.add(0, past(turn, ledger.read(turn.last()), later));
+          }
         }
       }
-      return found;
     } catch (Refusal | IOException unreadable) {
-      notes.accept("the page says nothing of the past: " + unreadable.getMessage());
-      return List.of();
+      notes.accept("the page does not say all of the past: " + unreadable.getMessage());
     }
+  }
+
+  private static Past past(Ledger.Turn turn, Access earlier, Access later) {
+    Moment moment = HistoryCommand.moment(turn);
+    HistoryText text = new HistoryText(earlier, later, moment, MOST_LINES);
+    return new Past(moment.text(), text.lines(FactDifference.between(earlier, later), MOST_LINES));
   }
 }

@@ -113,14 +113,14 @@ public final class PageCommand extends Reviewing {
 
   private Beside beside(Access access) throws Refusal, IOException {
     if (access.tree().size() > 2 * Scope.MOST_THINGS) {
-      return new Beside(List.of(), TOO_LARGE, null, null, List.of());
+      return Beside.of(List.of(), TOO_LARGE);
     }
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     List<Finding> findings =
         Findings.of(access, clock, expected, evidence(access), identities()).open();
     return charter == null
-        ? new Beside(findings, null, null, null, List.of())
+        ? Beside.of(findings, null)
         : new BesideEstate(access, charterFolder(), charter, clock, this::note)
             .with(findings, null, surveys());
   }

@@ -174,6 +174,21 @@ final class PageInBrowserTest {
   }
 
   @Test
+  void whatChangedIsToldAndDrawn() throws IOException {
+    Path tour = folder.resolve("tour");
+    assertThat(Program.run("tour", tour.toString()).code).isZero();
+    Path told = tour.resolve("estate.html");
+    browser.open(told, "#history");
+    assertThat(browser.all(".chart .series").size()).isGreaterThan(4);
+    assertThat(browser.text("main")).contains("settle by ", "Users with access, by schema");
+    assertThat(browser.barriers()).isEmpty();
+    browser.open(told, "#gap");
+    assertThat(browser.text(".title .answer")).startsWith("Nothing: the server is as the charter");
+    assertThat(browser.barriers()).isEmpty();
+    browser.wasQuiet();
+  }
+
+  @Test
   void itFitsAPhoneAndTwiceTheSize() {
     try {
       browser.size(640, 400);

@@ -120,6 +120,7 @@ public final class PageData {
     all.put("unlooked", beside.notLooked());
     all.put("gap", data.gap(beside));
     all.put("history", scope.whole() ? data.history(beside) : List.of());
+    all.put("over_time", scope.whole() ? overTime(beside) : List.of());
     Grid grid = new Grid(access, scope, clock);
     all.put("matrix", grid.matrix());
     all.put("figure", grid.figure());
@@ -330,6 +331,12 @@ public final class PageData {
       }
     }
     return found;
+  }
+
+  private static List<List<Object>> overTime(Beside beside) {
+    return beside.overTime().stream()
+        .map(count -> List.of(count.when(), (Object) count.users()))
+        .toList();
   }
 
   private List<List<Object>> history(Beside beside) {

@@ -164,7 +164,7 @@ final class Painter implements Drawing {
     return switch (shape) {
       case USER -> "user";
       case ROLE -> "role";
-      case CONTAINER -> "schema";
+      case CONTAINER -> "schema, database or server";
       case THING -> "table or other thing";
     };
   }

@@ -74,6 +74,13 @@
     return make("div", {}, box, more);
   };
 
+  const SVG = "http://www.w3.org/2000/svg";
+  const draw = (tag, attributes, ...inside) => {
+    const made = document.createElementNS(SVG, tag);
+    Object.entries(attributes).forEach(([name, value]) => made.setAttribute(name, value));
+    made.append(...inside);
+    return made;
+  };
   const byName = (a, b) => (a < b ? -1 : a > b ? 1 : 0);
   const ABOVE = "databases and the server";
   const schemaOf = (thing) => (thing.schema < 0 ? ABOVE : data.schemas[thing.schema]);
@@ -255,7 +262,37 @@
     return [title("gap", "What settling the charter would change", make("p", { class: "answer" }, list.length === 0 ? "Nothing: the server is as the charter says, as far as people are concerned." : people_of(1) + " gain something, " + people_of(0) + " lose something.")),
       make("h2", {}, "Gains"), table("Gains", heads, rows(1)), make("h2", {}, "Losses"), table("Losses", heads, rows(0))];
   };
-  const history = () => [title("history", "What changed"), ...data.history.map(([when, lines]) => make("details", { open: data.history.length <= 5 }, make("summary", {}, when, " (" + many(lines.length, "line") + ")"), make("ul", {}, lines.map((line) => make("li", {}, line)))))];
+  /** Users with access to each schema over time: a step at each survey that found something else. */
+  const overTime = () => {
+    const points = data.over_time;
+    if (points.length < 2) return [];
+    const schemas = [...new Set(points.flatMap((point) => Object.keys(point[1])))].sort(byName);
+    const most = Math.max(1, ...points.flatMap((point) => Object.values(point[1])));
+    const width = 720;
+    const height = 220;
+    const x = (at) => 30 + (at * (width - 60)) / (points.length - 1);
+    const y = (value) => height - 24 - (value * (height - 48)) / most;
+    const chart = draw("svg", { viewBox: "0 0 " + (width + 190) + " " + height, class: "chart", role: "img", "aria-label": "Users with access to each schema over time; the numbers are in the table below" });
+    [0, most].forEach((value) => chart.append(draw("line", { x1: 30, x2: width - 30, y1: y(value), y2: y(value), class: "axis" }), draw("text", { x: 24, y: y(value) + 4, class: "end" }, String(value))));
+    const ends = [];
+    schemas.forEach((schema, nth) => {
+      const values = points.map((point) => point[1][schema] || 0);
+      let path = "M" + x(0) + "," + y(values[0]);
+      values.slice(1).forEach((value, at) => { path += " H" + x(at + 1) + " V" + y(value); });
+      chart.append(draw("path", { d: path, class: "series series" + (nth % 6) }));
+      ends.push({ schema, nth, at: y(values[values.length - 1]), value: values[values.length - 1] });
+    });
+    ends.sort((a, b) => a.at - b.at);
+    let free = 0;
+    ends.forEach((end) => {
+      const at = Math.max(end.at + 4, free);
+      free = at + 15;
+      chart.append(draw("line", { x1: width - 24, x2: width + 2, y1: at - 4, y2: at - 4, class: "series series" + (end.nth % 6) }), draw("text", { x: width + 8, y: at }, end.schema + ", " + end.value));
+    });
+    return [make("h2", {}, "Users with access, by schema"), make("div", { class: "scroll", tabindex: "0", role: "region", "aria-label": "the chart" }, chart),
+      table("Users with access, by schema", ["survey", ...schemas], points.map((point) => [point[0], ...schemas.map((schema) => String(point[1][schema] || 0))]))];
+  };
+  const history = () => [title("history", "What changed"), ...overTime(), make("h2", {}, "Changes"), ...data.history.map(([when, lines]) => make("details", { open: data.history.length <= 5 }, make("summary", {}, when, " (" + many(lines.length, "line") + ")"), make("ul", {}, lines.map((line) => make("li", {}, line)))))];
   const overview = () => {
     const users = people.filter((each) => each.user);
     const number = (view, value, text) => make("li", {}, make("a", { href: to(view) }, make("b", {}, value.toLocaleString("en")), " " + text));
@@ -270,13 +307,6 @@
   const things_ = () => [title("list", "Things"), table("Things", ["thing", "kind", "users"], [...things].sort((a, b) => byName(a.path, b.path)).map((each) => [what(each), each.kind, String(distinct(each.held, (row) => row.who))]))];
 
   // ------------------------------------------------------------------ the picture
-  const SVG = "http://www.w3.org/2000/svg";
-  const draw = (tag, attributes, ...inside) => {
-    const made = document.createElementNS(SVG, tag);
-    Object.entries(attributes).forEach(([name, value]) => made.setAttribute(name, value));
-    made.append(...inside);
-    return made;
-  };
   const graph = () => {
     const figure = data.figure;
     const picture = draw("svg", { viewBox: "0 0 " + figure.width + " " + figure.height, width: figure.width, height: figure.height, class: "graph", role: "group", "aria-label": "Roles, who is in them, and what they open" });
