@@ -91,7 +91,8 @@ public final class DrawCommand extends Asking {
       "  fiador draw roles --around leak_analyst        one role, as text",
       "  fiador draw matrix --to matrix.svg --dark      users by schemas",
       "  fiador draw matrix --of roles --by tables --schema billing",
-      "  fiador draw gap --to change.svg                what a change gives and takes"
+      "  fiador draw gap --to change.svg                what a change gives and takes",
+      "  fiador draw gap --suppose \"ines.duarte holds billing_read\""
     };
   }
 
@@ -121,7 +122,11 @@ public final class DrawCommand extends Asking {
           : RoleFigure.around(access, role(access, around), clock.instant());
     }
     if (named != null && what.equalsIgnoreCase("user")) {
-      return UserFigure.of(access, principal(access, named), clock);
+      int user = principal(access, named);
+      if (!access.principals().isUser(user)) {
+        throw new BadInput(named + " is a role and no user: fiador draw " + named);
+      }
+      return UserFigure.of(access, user, clock);
     }
     if (named != null && what.equalsIgnoreCase("role")) {
       return RoleFigure.around(access, role(access, named), clock.instant());
@@ -154,6 +159,11 @@ public final class DrawCommand extends Asking {
   }
 
   private Figure gap() throws Refusal, IOException {
+    if (isSupposing()) {
+      access();
+      Gap supposed = supposition();
+      return GapFigure.of(supposed.outcome().after(), supposed.effects(), clock.instant());
+    }
     Charter charter = Charters.read(folder);
     Compared compared = new Compared(charter, folder, from, server);
     Access before = compared.before(surveys(), clock, this::note);

@@ -118,6 +118,16 @@ public abstract class Asking extends Common {
     return supposed == null ? null : supposed.before();
   }
 
+  /** Whether something is supposed. */
+  protected boolean isSupposing() {
+    return !suppose.isEmpty();
+  }
+
+  /** What is supposed, as a change, once the estate was asked for; null where nothing is. */
+  protected Gap supposition() {
+    return supposed;
+  }
+
   private static String certainty(Chosen.Past past) {
     String said = "the last survey until then is of " + Shown.time(past.taken());
     if (past.next() == null) {

@@ -59,6 +59,13 @@ final class DrawCommandTest {
   }
 
   @Test
+  void whatIsSupposedIsDrawnAsAChange() {
+    assertThat(draw("gap", "--suppose", "rui.teles holds billing_read").out)
+        .startsWith("What the change gives and takes\n\nrui.teles\n")
+        .contains("comes with the change");
+  }
+
+  @Test
   void asTextWithoutAFile() {
     assertThat(draw("ines.duarte").out)
         .startsWith("What ines.duarte holds, and through what\n\nines.duarte\n")
@@ -75,6 +82,7 @@ final class DrawCommandTest {
     assertThat(draw("matrix", "--by", "rows").err).contains("neither schemas nor tables");
     assertThat(draw("ines.duarte", "--around", "x").err).contains("--around goes with roles");
     assertThat(draw("roles", "--around", "ines.duarte").err).contains("is a user");
+    assertThat(draw("user", "leak_analyst").err).contains("is a role and no user");
     assertThat(draw("nobody_of_that_name").code).isEqualTo(2);
   }
 }

@@ -3,7 +3,6 @@ package fiador.report.pictures;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
-import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Memberships;
 import fiador.policies.AnyWay;
@@ -23,7 +22,11 @@ public final class ThingFigure {
   private final Cast cast;
   private final Map<Integer, State> best = new HashMap<>();
 
-  private ThingFigure(Access access, Cast cast) {
+  /** The privileges there are on such a thing. */
+  private final long asked;
+
+  private ThingFigure(Access access, Cast cast, int node) {
+    this.asked = access.rules().privilegesOn(access.tree().kind(node));
     this.access = access;
     this.memberships = access.memberships();
     this.cast = cast;
@@ -37,7 +40,7 @@ public final class ThingFigure {
   public static Figure of(Access access, int node, int column, Clock clock) {
     Shown shown = Shown.brief(access);
     Cast cast = new Cast(access, shown);
-    ThingFigure figure = new ThingFigure(access, cast);
+    ThingFigure figure = new ThingFigure(access, cast, node);
     String target = cast.thing(node);
     for (Holding row : new Holders(access, clock).of(node)) {
       boolean meant =
@@ -59,8 +62,9 @@ public final class ThingFigure {
   }
 
   private Manner own(int principal) {
-    boolean user = principal != Principals.PUBLIC && access.principals().isUser(principal);
-    Manner not = user ? Cast.notWorking(best.get(principal)) : null;
+    // of some things, such as a schema, servers keep no more than whose they are
+    State state = best.get(principal);
+    Manner not = state == null ? null : Cast.notWorking(state);
     return not == null ? Manner.WORKS : not;
   }
 
@@ -78,7 +82,11 @@ public final class ThingFigure {
       for (int edge : memberships.membersOf().run(at)) {
         int member = memberships.member(edge);
         boolean user = access.principals().isUser(member);
-        Manner not = user ? Cast.notWorking(best.get(member)) : null;
+        State state = best.get(member);
+        if (user && state == null && asked != 0) {
+          continue;
+        }
+        Manner not = state == null ? null : Cast.notWorking(state);
         if (cast.membership(edge, not) && !user && seen.add(member)) {
           open.add(member);
         }

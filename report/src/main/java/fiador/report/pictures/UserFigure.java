@@ -51,7 +51,8 @@ public final class UserFigure {
 
   private static Manner manner(Map<Integer, State> best, Right right) {
     State state = best.get(right.node());
-    Manner not = right.inside() && state == null ? null : Cast.notWorking(state);
+    boolean unasked = state == null && (right.inside() || right.owns());
+    Manner not = unasked ? null : Cast.notWorking(state);
     return not == null ? Manner.WORKS : not;
   }
 
