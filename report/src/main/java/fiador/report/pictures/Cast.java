@@ -116,10 +116,7 @@ final class Cast {
   }
 
   /** What a state looks like; null for one that works, which the way there tells apart. */
-  static @Nullable Manner notWorking(@Nullable State state) {
-    if (state == null) {
-      return Manner.BLOCKED;
-    }
+  static @Nullable Manner notWorking(State state) {
     return switch (state) {
       case LIVE, ON_REQUEST -> null;
       case BLOCKED -> Manner.BLOCKED;

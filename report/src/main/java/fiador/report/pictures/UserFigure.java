@@ -16,6 +16,7 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** One user: the roles they hold, directly and inside others, and the things these open. */
 public final class UserFigure {
@@ -34,26 +35,41 @@ public final class UserFigure {
     OwnRights rights = new OwnRights(access);
     for (int role : roles.toIntArray()) {
       for (Right right : rights.of(role)) {
-        Manner manner = manner(best, right);
-        cast.line(cast.principal(role), cast.thing(right.node()), manner, right.label());
+        draw(access, cast, role, best, right);
       }
       for (Power power : rights.powers(role)) {
         Manner manner = role == user ? Manner.WORKS : rights.comes(power);
         cast.line(cast.principal(role), cast.thing(0), manner, power.text());
       }
     }
-    everybody(user, cast, rights, best);
+    everybody(access, user, cast, rights, best);
     cast.asked("p" + user);
     return cast.figure(
         "What " + shown.principal(user) + " holds, and through what",
         shown.origin(clock.instant()));
   }
 
-  private static Manner manner(Map<Integer, State> best, Right right) {
+  /**
+   * What a right amounts to for the user; null where it does not come to them, because a role on
+   * the way is neither on nor can be switched to. Of some things servers keep no more than whose
+   * they are, so that says nothing.
+   */
+  private static @Nullable Manner manner(Access access, Map<Integer, State> best, Right right) {
     State state = best.get(right.node());
-    boolean unasked = state == null && (right.inside() || right.owns());
-    Manner not = unasked ? null : Cast.notWorking(state);
-    return not == null ? Manner.WORKS : not;
+    if (state != null) {
+      Manner not = Cast.notWorking(state);
+      return not == null ? Manner.WORKS : not;
+    }
+    boolean only = access.rules().privilegesOn(access.tree().kind(right.node())) == 0;
+    return right.inside() || right.owns() && only ? Manner.WORKS : null;
+  }
+
+  private static void draw(
+      Access access, Cast cast, int from, Map<Integer, State> best, Right right) {
+    Manner manner = manner(access, best, right);
+    if (manner != null) {
+      cast.line(cast.principal(from), cast.thing(right.node()), manner, right.label());
+    }
   }
 
   /** Draws the memberships, and finds the roles. */
@@ -72,18 +88,15 @@ public final class UserFigure {
     return seen;
   }
 
-  private static void everybody(int user, Cast cast, OwnRights rights, Map<Integer, State> best) {
+  private static void everybody(
+      Access access, int user, Cast cast, OwnRights rights, Map<Integer, State> best) {
     List<Right> all = rights.of(Principals.PUBLIC);
     if (!all.isEmpty()) {
       cast.line(
           cast.principal(user), cast.principal(Principals.PUBLIC), Manner.WORKS, "as everybody");
     }
     for (Right right : all) {
-      cast.line(
-          cast.principal(Principals.PUBLIC),
-          cast.thing(right.node()),
-          manner(best, right),
-          right.label());
+      draw(access, cast, Principals.PUBLIC, best, right);
     }
   }
 }
