@@ -2,6 +2,7 @@ package fiador.cli.review;
 
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.PageAddress;
 import fiador.files.WholeFile;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
@@ -31,9 +32,8 @@ public final class ReviewSheetsCommand extends ReviewStep {
         Path.class,
         value -> to = value,
         "The folder to write them to; else a folder of the review's name.");
-    options.option(
-        "--page",
-        "ADDRESS",
+    PageAddress.option(
+        options,
         value -> page = value,
         "Where the page that fiador page wrote is, as the reviewers get to it; names then lead there.");
     options.option("--as", "REVIEWER", value -> only = value, "Only this reviewer's.");
@@ -43,7 +43,7 @@ public final class ReviewSheetsCommand extends ReviewStep {
   public int step() throws Refusal, IOException {
     Review review = reviews.open(name).review();
     Path target = to == null ? folder.resolve(review.name()) : to;
-    ReviewSheets sheets = new ReviewSheets(review, address());
+    ReviewSheets sheets = new ReviewSheets(review, PageAddress.checked(page));
     List<String> reviewers = review.reviewers();
     if (only != null && !reviewers.contains(only)) {
       throw new BadInput(
@@ -68,18 +68,6 @@ public final class ReviewSheetsCommand extends ReviewStep {
     }
     say("what comes back: fiador review decide " + review.name() + " FILE");
     return Exit.YES;
-  }
-
-  /** An address that leads to a page and runs nothing. */
-  private String address() throws BadInput {
-    if (page != null
-        && !page.matches("(https?://)?[^\\s:#?\"'<>]+(:\\d+[^\\s:#?\"'<>]*)?\\.html?")) {
-      throw new BadInput(
-          "--page \""
-              + page
-              + "\" is no address of a page, such as estate.html or https://host/estate.html");
-    }
-    return page;
   }
 
   /** A name that is one on every file system, and no other reviewer's. */

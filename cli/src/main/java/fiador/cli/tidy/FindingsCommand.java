@@ -2,6 +2,7 @@ package fiador.cli.tidy;
 
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.PageAddress;
 import fiador.cli.shell.Version;
 import fiador.estate.Nearest;
 import fiador.files.WholeFile;
@@ -33,6 +34,7 @@ public final class FindingsCommand extends Reviewing {
   Severity failOn = Severity.LOW;
   Severity atLeast = Severity.LOW;
   Path sarif;
+  String page;
   boolean list;
 
   @Override
@@ -54,6 +56,10 @@ public final class FindingsCommand extends Reviewing {
         "high, medium or low: shows only from that on.");
     options.option(
         "--sarif", "FILE", Path.class, value -> sarif = value, "Writes SARIF 2.1.0 there too.");
+    PageAddress.option(
+        options,
+        value -> page = value,
+        "Where the page that fiador page wrote is; rows for programs then have a link to its view.");
     options.flag(
         "--list", given -> list = given, "Lists all kinds of finding; nothing is looked for.");
   }
@@ -93,7 +99,9 @@ public final class FindingsCommand extends Reviewing {
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     Findings.Result result =
         Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
-    FindingText text = new FindingText(access, width(), clock.instant(), statements(access));
+    FindingText text =
+        new FindingText(
+            access, width(), clock.instant(), statements(access), PageAddress.checked(page));
     String notLooked = asked == null ? null : whyNot(result, asked);
     if (sarif != null) {
       WholeFile.write(sarif, file -> Sarif.write(file, result, text, Version.number()));
@@ -115,7 +123,7 @@ public final class FindingsCommand extends Reviewing {
       if (asked == null) {
         shown.addAll(result.waived());
       }
-      try (RowWriter writer = RowWriter.to(out, format, FindingText.FIELDS)) {
+      try (RowWriter writer = RowWriter.to(out, format, text.fields())) {
         for (Finding found : shown) {
           writer.row(text.row(found));
         }

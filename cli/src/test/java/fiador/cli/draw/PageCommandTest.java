@@ -54,6 +54,26 @@ final class PageCommandTest {
   }
 
   @Test
+  void findingsLeadToTheirViews() {
+    String rows =
+        Program.run(
+                "findings",
+                "--from",
+                WATERWORKS,
+                "--page",
+                "https://host:8443/e.html",
+                "--format",
+                "jsonl")
+            .out;
+    assertThat(rows.lines()).allMatch(row -> row.contains("\"page\":\"https://host:8443/e.html#"));
+    assertThat(rows).contains("e.html#person=", "e.html#role=", "e.html#thing=");
+    assertThat(Program.run("findings", "--from", WATERWORKS, "--format", "csv").out)
+        .doesNotContain(",page\n");
+    assertThat(Program.run("findings", "--from", WATERWORKS, "--page", "javascript:x.html").err)
+        .contains("is no address of a page");
+  }
+
+  @Test
   void whatIsMissingIsSaid() {
     assertThat(Program.run("page", "--from", WATERWORKS).err).contains("--to estate.html");
     assertThat(Program.run("page", "--from", WATERWORKS, "--to", "x.txt").err)

@@ -142,6 +142,14 @@ final class PageInBrowserTest {
         .isEqualTo(true);
     browser.click(".tools button");
     assertThat(browser.script(dimmed)).isEqualTo(0L);
+    browser.click("#narrow");
+    browser.type("change");
+    assertThat(
+            browser.script(
+                "const dim = (name) => document.querySelector('[aria-label^=' + name + ']').classList.contains('dim');"
+                    + " return !dim('billing_write') && dim('billing_read')"))
+        .isEqualTo(true);
+    browser.click(".tools button");
     browser.wasQuiet();
   }
 

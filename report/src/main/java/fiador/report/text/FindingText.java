@@ -10,6 +10,8 @@ import fiador.grants.Access;
 import fiador.grants.Unread;
 import fiador.report.shown.Shown;
 import fiador.report.shown.Tone;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -45,6 +47,7 @@ public final class FindingText {
   private final int width;
   private final Instant now;
   private final Function<List<Step>, List<String>> statements;
+  private final String page;
 
   /**
    * @param width how wide a line may be
@@ -52,6 +55,21 @@ public final class FindingText {
    */
   public FindingText(
       Access access, int width, Instant now, Function<List<Step>, List<String>> statements) {
+    this(access, width, now, statements, null);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param page where the page of the estate is, to whose views rows lead; null for nowhere
+   */
+  public FindingText(
+      Access access,
+      int width,
+      Instant now,
+      Function<List<Step>, List<String>> statements,
+      String page) {
+    this.page = page;
     this.access = access;
     this.shown = Shown.brief(access);
     this.plain = new Shown(access, false);
@@ -264,6 +282,23 @@ public final class FindingText {
     return text.toString();
   }
 
+  /** The fields of rows, in order. */
+  public List<String> fields() {
+    List<String> fields = new ArrayList<>(FIELDS);
+    if (page != null) {
+      fields.add("page");
+    }
+    return fields;
+  }
+
+  /** The view of the page on whom or what a finding is about. */
+  private String view(Finding found) {
+    boolean somebody = found.principal() >= 0;
+    boolean user = somebody && access.principals().isUser(found.principal());
+    String name = URLEncoder.encode(subject(found), StandardCharsets.UTF_8).replace("+", "%20");
+    return (user ? "#person=" : somebody ? "#role=" : "#thing=") + name;
+  }
+
   /** One finding. */
   public Map<String, Object> row(Finding found) {
     Map<String, Object> row = new LinkedHashMap<>();
@@ -279,6 +314,9 @@ public final class FindingText {
     if (found.waiver() != null) {
       row.put("waived", found.waiver().because());
       row.put("waived_until", found.waiver().until().toString());
+    }
+    if (page != null) {
+      row.put("page", page + view(found));
     }
     return row;
   }

@@ -319,7 +319,7 @@
       const group = draw("g", {}, shape, head);
       if (place) group.append(draw("text", { x: place[0] + 2, y: place[1] + 11, class: "label" }, label));
       picture.append(group);
-      return { from, to: to_, manner, group };
+      return { from, to: to_, manner, group, label };
     });
     const status = make("p", { class: "answer", role: "status" }, "Click a box, or press Enter on it: its way lights up to both sides.");
     const near = (start, away) => {
@@ -355,7 +355,7 @@
       picture.append(group);
       return { group, name, members, shape };
     });
-    const find = make("input", { type: "search", id: "narrow", placeholder: "user, role or thing" , value: route.find || "" });
+    const find = make("input", { type: "search", id: "narrow", placeholder: "user, role, thing, read, change", value: route.find || "" });
     const manner = make("select", { id: "manner" }, make("option", { value: "" }, "all"), make("option", { value: "0" }, "works at once"), make("option", { value: "1" }, "after switching"));
     const narrow = () => {
       const wanted = find.value.toLowerCase();
@@ -367,6 +367,8 @@
           near(at, false).forEach((each) => on.add(each));
         } else if (!wanted) on.add(at);
       });
+      // what lines say counts as well: "change" leaves who can change something
+      if (wanted) lines.forEach((line) => { if (line.label.toLowerCase().includes(wanted)) { near(line.from, false).forEach((each) => on.add(each)); on.add(line.to); } });
       light(on);
       if (manner.value !== "") lines.forEach((line) => { if (String(line.manner) !== manner.value) line.group.classList.add("dim"); });
     };
