@@ -12,6 +12,7 @@ import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.pictures.BoxTree;
 import fiador.report.pictures.Figure;
+import fiador.report.pictures.Folding;
 import fiador.report.pictures.GapFigure;
 import fiador.report.pictures.Matrix;
 import fiador.report.pictures.MatrixText;
@@ -176,7 +177,7 @@ public final class DrawCommand extends Asking {
       say(nothing);
       return Exit.NO;
     }
-    Figure shown = canvas.full() ? figure : Picture.readable(figure);
+    Figure shown = canvas.full() ? figure : Folding.toFit(figure);
     if (canvas.file() == null) {
       out.print(BoxTree.of(shown));
     } else {

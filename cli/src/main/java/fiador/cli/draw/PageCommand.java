@@ -11,9 +11,9 @@ import fiador.findings.check.Finding;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
-import fiador.report.page.Beside;
 import fiador.report.page.PageData;
 import fiador.report.page.Scope;
+import fiador.report.page.Supplement;
 import fiador.report.shown.FileLink;
 import fiador.report.shown.Shown;
 import fiador.selection.Selection;
@@ -99,7 +99,7 @@ public final class PageCommand extends Reviewing {
     }
     limit(access, things);
     Scope scope = Scope.of(access, things, said(access), clock);
-    String html = PageData.html(access, scope, beside(access), clock);
+    String html = PageData.html(access, scope, supplement(access), clock);
     WholeFile.write(file, html);
     out.println(
         String.format(
@@ -111,17 +111,17 @@ public final class PageCommand extends Reviewing {
     return Exit.YES;
   }
 
-  private Beside beside(Access access) throws Refusal, IOException {
+  private Supplement supplement(Access access) throws Refusal, IOException {
     if (access.tree().size() > 2 * Scope.MOST_THINGS) {
-      return Beside.of(List.of(), TOO_LARGE);
+      return Supplement.of(List.of(), TOO_LARGE);
     }
     Charter charter = charter();
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     List<Finding> findings =
         Findings.of(access, clock, expected, evidence(access), identities()).open();
     return charter == null
-        ? Beside.of(findings, null)
-        : new BesideEstate(access, charterFolder(), charter, clock, this::note)
+        ? Supplement.of(findings, null)
+        : new Supplements(access, charterFolder(), charter, clock, this::note)
             .with(findings, null, surveys());
   }
 
@@ -138,7 +138,8 @@ public final class PageCommand extends Reviewing {
   }
 
   private String said(Access access) throws BadInput {
-    String part = schemas == null ? "" : "the schemas " + schemas;
+    String part =
+        schemas == null ? "" : (schemas.contains(",") ? "the schemas " : "the schema ") + schemas;
     if (owner == null) {
       return part;
     }

@@ -1,6 +1,7 @@
 package fiador.cli.shell;
 
 import fiador.refusal.BadInput;
+import java.util.function.Consumer;
 
 /** Where the page that {@code fiador page} wrote can be found, for links to its views. */
 public final class PageAddress {
@@ -9,8 +10,7 @@ public final class PageAddress {
   private PageAddress() {}
 
   /** Takes it from the command line. */
-  public static void option(
-      Options options, java.util.function.Consumer<String> to, String... says) {
+  public static void option(Options options, Consumer<String> to, String... says) {
     options.option("--page", "ADDRESS", to, says);
   }
 

@@ -41,7 +41,7 @@ final class PageCommandTest {
             "laboratory.samples",
             "clara.pinho",
             "lab_steward",
-            "This page holds the schemas laboratory")
+            "This page holds the schema laboratory")
         .doesNotContain(
             "metering", "billing", "network", "vera.lobo", "leak_analyst", "ines.duarte");
   }

@@ -80,11 +80,11 @@ public final class PageData {
   /**
    * The page.
    *
-   * @param beside findings and other things that go with the estate
+   * @param supplement findings and other things that go with the estate
    */
-  public static String html(Access access, Scope scope, Beside beside, Clock clock)
+  public static String html(Access access, Scope scope, Supplement supplement, Clock clock)
       throws IOException {
-    Map<String, Object> document = document(access, scope, beside, clock);
+    Map<String, Object> document = document(access, scope, supplement, clock);
     ByteArrayOutputStream packed = new ByteArrayOutputStream();
     try (GZIPOutputStream out = new GZIPOutputStream(packed)) {
       new ObjectMapper().writeValue(out, document);
@@ -100,7 +100,8 @@ public final class PageData {
   }
 
   /** What is packed, as the script reads it. */
-  static Map<String, Object> document(Access access, Scope scope, Beside beside, Clock clock) {
+  static Map<String, Object> document(
+      Access access, Scope scope, Supplement supplement, Clock clock) {
     PageData data = new PageData(access, scope, clock);
     Map<String, Object> all = new LinkedHashMap<>();
     all.put("server", data.shown.path(0));
@@ -116,14 +117,15 @@ public final class PageData {
     all.put("sees", data.sees());
     all.put("around", data.around());
     all.put(
-        "findings", beside.findings().stream().filter(data::isMeant).map(data::finding).toList());
-    all.put("unlooked", beside.notLooked());
-    all.put("gap", data.gap(beside));
-    all.put("history", scope.whole() ? data.history(beside) : List.of());
-    all.put("over_time", scope.whole() ? overTime(beside) : List.of());
-    Grid grid = new Grid(access, scope, clock);
-    all.put("matrix", grid.matrix());
-    all.put("figure", grid.figure());
+        "findings",
+        supplement.findings().stream().filter(data::isMeant).map(data::finding).toList());
+    all.put("unlooked", supplement.notLooked());
+    all.put("gap", data.gap(supplement));
+    all.put("history", scope.whole() ? data.history(supplement) : List.of());
+    all.put("over_time", scope.whole() ? overTime(supplement) : List.of());
+    Drawn drawn = new Drawn(access, scope, clock);
+    all.put("matrix", drawn.matrix());
+    all.put("figure", drawn.figure());
     all.put("words", List.copyOf(data.words.keySet()));
     return all;
   }
@@ -303,14 +305,14 @@ public final class PageData {
   }
 
   /** Who gains and loses what by settling, as names; null where there is no charter. */
-  private @Nullable List<List<Object>> gap(Beside beside) {
-    Access after = beside.after();
-    if (beside.gap() == null || after == null) {
+  private @Nullable List<List<Object>> gap(Supplement supplement) {
+    Access after = supplement.after();
+    if (supplement.gap() == null || after == null) {
       return null;
     }
     Shown names = Shown.brief(after);
     List<List<Object>> found = new ArrayList<>();
-    for (Change change : beside.gap()) {
+    for (Change change : supplement.gap()) {
       boolean inside =
           scope.whole()
               || change.node() < thingOf.length
@@ -333,14 +335,14 @@ public final class PageData {
     return found;
   }
 
-  private static List<List<Object>> overTime(Beside beside) {
-    return beside.overTime().stream()
+  private static List<List<Object>> overTime(Supplement supplement) {
+    return supplement.overTime().stream()
         .map(count -> List.of(count.when(), (Object) count.users()))
         .toList();
   }
 
-  private List<List<Object>> history(Beside beside) {
-    return beside.history().stream()
+  private List<List<Object>> history(Supplement supplement) {
+    return supplement.history().stream()
         .map(past -> List.of(past.when(), (Object) past.lines()))
         .toList();
   }

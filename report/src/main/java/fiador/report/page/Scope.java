@@ -18,18 +18,22 @@ import java.util.List;
  * What goes into a page: things, who holds something on them, and the roles between. Whatever else
  * the estate has is not in the file.
  *
- * @param whole whether nothing was left out
  * @param said what it is, for the reader; empty for all
  * @param things the nodes
  * @param people the users and roles
  * @param held who holds what on the things
  */
-public record Scope(boolean whole, String said, BitSet things, BitSet people, List<Holding> held) {
+public record Scope(String said, BitSet things, BitSet people, List<Holding> held) {
 
   /** So many things and users a browser still handles at once. */
   public static final int MOST_THINGS = 20_000;
 
   public static final int MOST_PEOPLE = 20_000;
+
+  /** Whether nothing was left out. */
+  public boolean whole() {
+    return said.isEmpty();
+  }
 
   /** All that is not the server's own. */
   public static BitSet everything(Access access) {
@@ -71,7 +75,7 @@ public record Scope(boolean whole, String said, BitSet things, BitSet people, Li
       held.forEach(row -> people.set(row.user()));
       addBetween(access, things, people);
     }
-    return new Scope(whole, said, things, people, held);
+    return new Scope(said, things, people, held);
   }
 
   /** The roles that were given something there, and those on the way to them. */

@@ -25,16 +25,16 @@ import java.util.Set;
  * <p>Cost: the lines, a few times. The result depends on ids and names alone, so that the next
  * drawing of the same estate looks the same.
  */
-final class Folding {
+public final class Folding {
   /** So many boxes and lines can be followed with the eyes on paper. */
   static final int MOST_BOXES = 60;
 
   static final int MOST_LINES = 70;
 
   /** And so many where those that do not matter can be dimmed. */
-  static final int MOST_BOXES_TO_TOUCH = 110;
+  private static final int MOST_BOXES_TO_TOUCH = 110;
 
-  static final int MOST_LINES_TO_TOUCH = 220;
+  private static final int MOST_LINES_TO_TOUCH = 220;
 
   private static final int ROUNDS = 6;
   private static final int NAMED = 3;
@@ -52,12 +52,17 @@ final class Folding {
   }
 
   /** The figure for paper and a still picture. */
-  static Figure toFit(Figure figure) {
+  public static Figure toFit(Figure figure) {
     return toFit(figure, MOST_BOXES, MOST_LINES);
   }
 
+  /** The figure where a click dims what does not matter. */
+  public static Figure toTouch(Figure figure) {
+    return toFit(figure, MOST_BOXES_TO_TOUCH, MOST_LINES_TO_TOUCH);
+  }
+
   /** The figure with everything alike in one box, and little enough of it to be read. */
-  static Figure toFit(Figure figure, int mostBoxes, int mostLines) {
+  private static Figure toFit(Figure figure, int mostBoxes, int mostLines) {
     Folding folding = new Folding(figure, mostBoxes, mostLines);
     folding.alike();
     if (folding.isTooMuch()) {

@@ -92,7 +92,7 @@ public final class Levels {
   /**
    * The matrix. Cost: the holdings of those who are looked at.
    *
-   * @param people the users or roles; {@code null} entries do not occur
+   * @param people the users or roles
    * @param schemas the schemas
    */
   public Matrix of(List<Integer> people, List<Integer> schemas, Clock clock) {

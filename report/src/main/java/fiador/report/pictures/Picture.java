@@ -75,16 +75,6 @@ public final class Picture {
     return new Picture(new MatrixPainter(matrix), theme, size);
   }
 
-  /** The figure with what is alike put together, and no more of it than can be read. */
-  public static Figure readable(Figure figure) {
-    return Folding.toFit(figure);
-  }
-
-  /** As the other, for a picture in which what does not matter can be dimmed. */
-  public static Figure touchable(Figure figure) {
-    return Folding.toFit(figure, Folding.MOST_BOXES_TO_TOUCH, Folding.MOST_LINES_TO_TOUCH);
-  }
-
   /** Writes it; the stream stays open. */
   public void write(Kind kind, OutputStream to) throws IOException {
     // no window system is asked for, whatever the machine has

@@ -5,6 +5,7 @@ import fiador.report.pictures.Figure.Line;
 import java.awt.geom.Point2D;
 import java.awt.geom.Rectangle2D;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A figure with a place for everything, in units of which one is a pixel at the natural size.
@@ -33,7 +34,5 @@ public record Placed(
    * @param label where its label is; null where it has none
    */
   public record LineAt(
-      Line line,
-      List<Point2D.Double> points,
-      Rectangle2D.@org.jspecify.annotations.Nullable Double label) {}
+      Line line, List<Point2D.Double> points, Rectangle2D.@Nullable Double label) {}
 }

@@ -3,6 +3,7 @@ package fiador.report.pictures;
 import java.awt.Color;
 import java.awt.Font;
 import java.awt.Graphics2D;
+import java.awt.geom.Rectangle2D;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.BiFunction;
@@ -38,7 +39,7 @@ final class Sheet {
 
   void ground(double width, double height) {
     to.setColor(theme.paper());
-    to.fill(new java.awt.geom.Rectangle2D.Double(0, 0, width, height));
+    to.fill(new Rectangle2D.Double(0, 0, width, height));
   }
 
   void title(String title, String origin) {

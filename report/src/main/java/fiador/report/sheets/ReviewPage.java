@@ -1,12 +1,11 @@
 package fiador.report.sheets;
 
+import fiador.report.shown.PageLink;
 import fiador.report.shown.PageParts;
 import fiador.report.shown.Shown;
 import fiador.reviews.Decision;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 
 /**
@@ -58,11 +57,7 @@ public record ReviewPage(
           String.join(", ", line.findings()),
           decision == null ? "" : decision.answer().text(),
           decision == null ? "" : decision.remark(),
-          page == null ? "" : page + "#person=" + encoded(line.person()));
-    }
-
-    private static String encoded(String name) {
-      return URLEncoder.encode(name, StandardCharsets.UTF_8).replace("+", "%20");
+          page == null ? "" : PageLink.to(page, PageLink.View.PERSON, line.person()));
     }
   }
 

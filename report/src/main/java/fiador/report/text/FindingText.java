@@ -8,10 +8,10 @@ import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import fiador.grants.Access;
 import fiador.grants.Unread;
+import fiador.report.shown.PageLink;
+import fiador.report.shown.PageLink.View;
 import fiador.report.shown.Shown;
 import fiador.report.shown.Tone;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -291,12 +291,12 @@ public final class FindingText {
     return fields;
   }
 
-  /** The view of the page on whom or what a finding is about. */
+  /** A link to the view of the page on whom or what a finding is about. */
   private String view(Finding found) {
     boolean somebody = found.principal() >= 0;
     boolean user = somebody && access.principals().isUser(found.principal());
-    String name = URLEncoder.encode(subject(found), StandardCharsets.UTF_8).replace("+", "%20");
-    return (user ? "#person=" : somebody ? "#role=" : "#thing=") + name;
+    View about = user ? View.PERSON : somebody ? View.ROLE : View.THING;
+    return PageLink.to(page, about, subject(found));
   }
 
   /** One finding. */
@@ -316,7 +316,7 @@ public final class FindingText {
       row.put("waived_until", found.waiver().until().toString());
     }
     if (page != null) {
-      row.put("page", page + view(found));
+      row.put("page", view(found));
     }
     return row;
   }

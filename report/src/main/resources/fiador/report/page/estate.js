@@ -48,7 +48,7 @@
     inside.flat().forEach((part) => part !== null && part !== undefined && made.append(part));
     return made;
   };
-  const many = (count, one) => count.toLocaleString("en") + " " + one + (count === 1 ? "" : "s");
+  const many = (count, one, several) => count.toLocaleString("en") + " " + (count === 1 ? one : several || one + "s");
   const to = (view, name) => "#" + view + (name === undefined ? "" : "=" + encodeURIComponent(name));
   const link = (view, name, text) => make("a", { href: to(view, name) }, text === undefined ? name : text);
   const who = (one) => link(one.user ? "person" : "role", one.name);
@@ -341,7 +341,7 @@
       lines.forEach((line) => line.group.classList.toggle("dim", !(up.has(line.from) && up.has(line.to)) && !(down.has(line.from) && down.has(line.to))));
       const names = boxes[at].members;
       const view = boxes[at].shape === 0 ? "person" : boxes[at].shape === 1 ? "role" : "thing";
-      status.replaceChildren(boxes[at].name + ": " + many(up.size - 1, "box") .replace("boxs", "boxes") + " before it, " + many(down.size - 1, "box").replace("boxs", "boxes") + " behind it. ",
+      status.replaceChildren(boxes[at].name + ": " + many(up.size - 1, "box", "boxes") + " before it, " + many(down.size - 1, "box", "boxes") + " behind it. ",
         ...names.slice(0, 12).flatMap((name) => [link(view, name), " "]), names.length > 12 ? "and " + (names.length - 12) + " more" : "");
     };
     boxes = figure.boxes.map(([x, y, width, height, name, small, shape, members], at) => {

@@ -25,7 +25,8 @@ final class PageDataTest {
   private static final int ESTATES = 120;
 
   private static Map<String, Object> document(Access access, BitSet things, String said) {
-    return PageData.document(access, Scope.of(access, things, said, CLOCK), Beside.NOTHING, CLOCK);
+    return PageData.document(
+        access, Scope.of(access, things, said, CLOCK), Supplement.NOTHING, CLOCK);
   }
 
   @SuppressWarnings("unchecked")

@@ -148,7 +148,8 @@ final class FiguresTest {
           assertThat(matrix.columns().get(at)).isEqualTo(RandomEstates.TABLES.get(at).substring(2));
           long live = 0;
           boolean some = false;
-          for (Holding row : new Holdings(access, CLOCK, false).at(user, node)) {
+          List<Holding> rows = new Holdings(access, CLOCK, false).at(user, node);
+          for (Holding row : rows) {
             live |= row.state().works() && row.columns() == null ? row.privilege().bit() : 0;
             some |= row.columns() != null && row.privilege() == Privilege.SELECT;
           }
@@ -156,7 +157,9 @@ final class FiguresTest {
           Cell cell = cells == null ? Cell.EMPTY : cells.get(at);
           String about =
               "seed " + seed + ", user " + user + ", " + RandomEstates.TABLES.get(at) + ": " + cell;
-          if ((live & Privilege.DELETE.bit()) != 0) {
+          if (rows.isEmpty()) {
+            assertThat(cell).as(about).isEqualTo(Cell.EMPTY);
+          } else if ((live & Privilege.DELETE.bit()) != 0) {
             assertThat(cell.level()).as(about).isEqualTo(Level.OWN);
           } else if ((live & Privilege.UPDATE.bit()) != 0) {
             assertThat(cell.level()).as(about).isEqualTo(Level.CHANGE);

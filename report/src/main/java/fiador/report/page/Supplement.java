@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param history what changed, the newest first; only whole estates have one
  * @param overTime how many users had access, survey by survey; only for whole estates
  */
-public record Beside(
+public record Supplement(
     List<Finding> findings,
     @Nullable String notLooked,
     @Nullable List<Change> gap,
@@ -34,12 +34,12 @@ public record Beside(
     List<Count> overTime) {
 
   /** Findings alone; parameters as for the record. */
-  public static Beside of(List<Finding> findings, @Nullable String notLooked) {
-    return new Beside(findings, notLooked, null, null, List.of(), List.of());
+  public static Supplement of(List<Finding> findings, @Nullable String notLooked) {
+    return new Supplement(findings, notLooked, null, null, List.of(), List.of());
   }
 
   /** Nothing at all. */
-  public static final Beside NOTHING = of(List.of(), null);
+  public static final Supplement NOTHING = of(List.of(), null);
 
   /**
    * A change that is past.

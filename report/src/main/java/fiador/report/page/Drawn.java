@@ -3,10 +3,10 @@ package fiador.report.page;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.report.pictures.Folding;
 import fiador.report.pictures.Layout;
 import fiador.report.pictures.Levels;
 import fiador.report.pictures.Matrix;
-import fiador.report.pictures.Picture;
 import fiador.report.pictures.Placed;
 import fiador.report.pictures.RoleFigure;
 import java.awt.geom.Rectangle2D;
@@ -18,12 +18,12 @@ import java.util.List;
 import java.util.Map;
 
 /** The matrix and the picture of a page. */
-final class Grid {
+final class Drawn {
   private final Access access;
   private final Scope scope;
   private final Clock clock;
 
-  Grid(Access access, Scope scope, Clock clock) {
+  Drawn(Access access, Scope scope, Clock clock) {
     this.access = access;
     this.scope = scope;
     this.clock = clock;
@@ -42,7 +42,7 @@ final class Grid {
     Matrix matrix = new Levels(access, clock, false, scope.things()::get).of(users, schemas, clock);
     Map<String, Object> all = new LinkedHashMap<>();
     all.put("columns", matrix.columns());
-    all.put("rows", matrix.rows().stream().map(Grid::row).toList());
+    all.put("rows", matrix.rows().stream().map(Drawn::row).toList());
     all.put("notes", matrix.notes());
     return all;
   }
@@ -65,7 +65,7 @@ final class Grid {
   Map<String, Object> figure() {
     Placed placed =
         Layout.place(
-            Picture.touchable(
+            Folding.toTouch(
                 RoleFigure.within(
                     access, scope.people()::get, scope.things()::get, clock.instant())));
     Map<String, Integer> numbers = new HashMap<>();

@@ -9,9 +9,9 @@ import fiador.findings.check.Finding;
 import fiador.grants.Access;
 import fiador.history.FactDifference;
 import fiador.refusal.Refusal;
-import fiador.report.page.Beside;
-import fiador.report.page.Beside.Count;
-import fiador.report.page.Beside.Past;
+import fiador.report.page.Supplement;
+import fiador.report.page.Supplement.Count;
+import fiador.report.page.Supplement.Past;
 import fiador.report.text.HistoryText;
 import fiador.report.text.HistoryText.Moment;
 import fiador.work.charters.Ledgers;
@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
  * What goes into a page beside the estate, where there is a charter: what settling it would change,
  * and what changed so far. What cannot be worked out is said and left out.
  */
-final class BesideEstate {
+final class Supplements {
   private static final int MOST_CHANGES = 30;
   private static final int MOST_LINES = 60;
 
@@ -42,7 +42,7 @@ final class BesideEstate {
   private final Clock clock;
   private final Consumer<String> notes;
 
-  BesideEstate(Access access, Path folder, Charter charter, Clock clock, Consumer<String> notes) {
+  Supplements(Access access, Path folder, Charter charter, Clock clock, Consumer<String> notes) {
     this.access = access;
     this.folder = folder;
     this.charter = charter;
@@ -50,12 +50,12 @@ final class BesideEstate {
     this.notes = notes;
   }
 
-  Beside with(List<Finding> findings, @Nullable String notLooked, ReadySurveys surveys) {
+  Supplement with(List<Finding> findings, @Nullable String notLooked, ReadySurveys surveys) {
     Gap gap = gap();
     List<Past> history = new ArrayList<>();
     List<Count> overTime = new ArrayList<>();
     past(surveys, history, overTime);
-    return new Beside(
+    return new Supplement(
         findings,
         notLooked,
         gap == null ? null : gap.effects(),
