@@ -7,6 +7,7 @@ import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.outcome.SightEffects;
+import fiador.changes.planning.Ending;
 import fiador.changes.planning.Plan;
 import fiador.changes.planning.Planner;
 import fiador.changes.planning.StoppedWriters;
@@ -64,26 +65,52 @@ public record Gap(
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     StoppedWriters.tell(outcome.after(), effects, clock, notes);
+    List<Step> steps = ordered(before, plan.steps(), outcome, effects, clock, notes);
+    return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
+  }
+
+  /** The steps in an order in which nobody holds or sees more on the way, and where none is. */
+  private static List<Step> ordered(
+      Access before,
+      List<Step> steps,
+      Outcome.Result outcome,
+      List<Change> effects,
+      Clock clock,
+      List<String> notes) {
     // a transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().has(HouseFact.CHANGES_IN_ONE_GO);
-    List<Step> steps = plan.steps();
     if (inOneGo) {
-      steps = Transactions.ordered(before, steps, effects, clock);
-    } else {
-      SafeOrder.Result safe = SafeOrder.of(before, steps, effects, clock);
-      if (!safe.onTheWay().isEmpty()) {
-        notes.add(onTheWay(outcome.after(), safe.onTheWay()));
-      }
-      SightOrder.Result order = SightOrder.of(before, safe.steps(), clock);
-      steps = order.steps();
-      for (int table : order.closed()) {
-        notes.add(
-            before.tree().path(table)
-                + " shows nobody any row while this is carried out, because half-way somebody"
-                + " would see rows or values that they see neither before nor after");
-      }
+      return Transactions.ordered(before, steps, effects, clock);
     }
-    return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
+    SafeOrder.Result safe = SafeOrder.of(before, steps, effects, clock);
+    if (!safe.onTheWay().isEmpty()) {
+      notes.add(onTheWay(outcome.after(), safe.onTheWay()));
+    }
+    SightOrder.Result order = SightOrder.of(before, safe.steps(), clock);
+    for (int table : order.closed()) {
+      notes.add(
+          before.tree().path(table)
+              + " shows nobody any row while this is carried out, because half-way somebody"
+              + " would see rows or values that they see neither before nor after");
+    }
+    return order.steps();
+  }
+
+  /**
+   * What takes that was wanted for a time that is over, and nothing else; parameters as for {@link
+   * Planner}.
+   */
+  public static Gap ended(Access surveyed, Wanted wanted, Set<String> untouchable, Clock clock) {
+    Plan ended = Ending.plan(surveyed, wanted, untouchable, clock);
+    if (!ended.problems().isEmpty()) {
+      return new Gap(surveyed, ended, null, List.of(), List.of());
+    }
+    Gap gap = of(surveyed, ended.steps(), clock);
+    List<String> notes = new ArrayList<>(ended.notes());
+    List<Step> steps =
+        ordered(surveyed, gap.plan().steps(), gap.outcome(), gap.effects(), clock, notes);
+    Plan plan = new Plan(steps, List.of(), List.copyOf(notes));
+    return new Gap(surveyed, plan, gap.outcome(), gap.effects(), gap.sights());
   }
 
   private static String onTheWay(Access after, List<Change> held) {

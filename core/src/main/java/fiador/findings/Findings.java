@@ -30,6 +30,7 @@ import fiador.findings.grants.LaterUncovered;
 import fiador.findings.grants.MissingGate;
 import fiador.findings.grants.OpenToEverybody;
 import fiador.findings.grants.PartlyCovered;
+import fiador.findings.grants.PastTerm;
 import fiador.findings.grants.WriteWithoutRead;
 import fiador.findings.owners.OddOwner;
 import fiador.findings.owners.OrphanedView;
@@ -77,6 +78,7 @@ public final class Findings {
           new WeakSecret(),
           new LeftPerson(),
           new PastDate(),
+          new PastTerm(),
           new DutyConflict(),
           new SealPassed(),
           new RowsBypassed(),

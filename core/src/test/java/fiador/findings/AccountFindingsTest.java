@@ -3,8 +3,12 @@ package fiador.findings;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.steps.DropRole;
+import fiador.changes.wanted.Period;
+import fiador.changes.wanted.Wanted;
 import fiador.estate.Account;
+import fiador.estate.NodeKind;
 import fiador.estate.Power;
+import fiador.estate.Privilege;
 import fiador.estate.Secret;
 import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
@@ -13,9 +17,9 @@ import fiador.grants.Membership;
 import fiador.grants.Sights;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 /** Each check about accounts and roles finds what it is for, and nothing where that is not so. */
@@ -135,12 +139,36 @@ class AccountFindingsTest extends FindingsFixture {
   void accessPastItsDate() {
     tiny.account("ines", new Account(false, NOW.minusSeconds(86_400), null));
     tiny.member("rui", "writers", new Membership(false, true, true, 1000, false));
-    expected = Expecting.nothing().ends(Map.of("rui", LocalDate.parse("2026-10-31"))).expected();
+    expected =
+        Expecting.nothing().ends(Map.of("rui", Instant.parse("2026-11-01T00:00:00Z"))).expected();
     assertThat(found("past-date"))
         .containsExactly(
             "ines ended on 2026-11-22 and still holds roles or grants",
             "rui was to end on 2026-10-31 and can still log in",
             "rui still holds writers, whose time is over");
+  }
+
+  @Test
+  void whatWasGivenForATimeThatIsOver() {
+    Instant over = Instant.parse("2026-11-01T00:00:00Z");
+    tiny.member("rui", "writers").grant("rui", "select", "d.s.a").grant("rui", "select", "d.s.b");
+    Wanted.Action select = new Wanted.Action(Privilege.SELECT, List.of());
+    Wanted.Target all = new Wanted.Every(Set.of(NodeKind.TABLE), "s");
+    Wanted demanded =
+        new Wanted(
+            List.of(new Wanted.Principal("writers", PLACE)),
+            List.of(new Wanted.Principal("rui", PLACE)),
+            List.of(new Wanted.Member("rui", "writers", PLACE).at(new Period(null, over))),
+            List.of(
+                new Wanted.Grant("rui", List.of(select), all, true, false, false, PLACE)
+                    .at(new Period(null, over))));
+    expected = Expecting.nothing().demanded(demanded).expected();
+    assertThat(found("past-term"))
+        .containsExactlyInAnyOrder(
+            "rui still has grants on d.s.a and 1 more, given until 2026-10-31",
+            "rui still holds writers, given until 2026-10-31");
+    expected = Expecting.nothing().demanded(demanded.at(NOW)).expected();
+    assertThat(found("past-term")).isEmpty();
   }
 
   private void duties(String umbrella) {

@@ -1,10 +1,11 @@
 package fiador.findings;
 
+import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight.Seal;
 import fiador.findings.check.Expected;
 import fiador.findings.check.Limits;
 import fiador.findings.check.Waiver;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -15,7 +16,8 @@ public final class Expecting {
   private Map<String, String> names = Map.of();
   private Map<String, String> purposes = Map.of();
   private Map<String, String> kinds = Map.of();
-  private Map<String, LocalDate> ends = Map.of();
+  private Map<String, Instant> ends = Map.of();
+  private Wanted demanded = Wanted.NOTHING;
   private Map<String, List<String>> duties = Map.of();
   private List<Seal> seals = List.of();
   private List<Waiver> waivers = List.of();
@@ -41,8 +43,13 @@ public final class Expecting {
     return this;
   }
 
-  Expecting ends(Map<String, LocalDate> with) {
+  Expecting ends(Map<String, Instant> with) {
     this.ends = with;
+    return this;
+  }
+
+  Expecting demanded(Wanted with) {
+    this.demanded = with;
     return this;
   }
 
@@ -73,6 +80,6 @@ public final class Expecting {
 
   public Expected expected() {
     return new Expected(
-        umbrella, names, purposes, kinds, ends, duties, seals, waivers, ours, limits);
+        umbrella, names, purposes, kinds, ends, demanded, duties, seals, waivers, ours, limits);
   }
 }

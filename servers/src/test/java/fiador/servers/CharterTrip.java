@@ -7,6 +7,7 @@ import fiador.changes.RandomSteps;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.steps.Step;
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
@@ -68,11 +69,46 @@ public final class CharterTrip {
     Wanted other =
         thinned(charterOf(Outcome.of(before, RandomSteps.of(before, random, 15)).after()), random);
     int steps = settle(before, other, what + " there");
+    steps += end(RoundTrip.survey(server, login), other, random);
+    settle(RoundTrip.survey(server, login), other, what + " there again");
     Access after = RoundTrip.survey(server, login);
     steps += settle(after, asItIs, what + " and back");
     // what somebody else had given is now given by whoever settles
     RoundTrip.same(given(before), given(RoundTrip.survey(server, login)), what + " back");
     return steps;
+  }
+
+  /**
+   * Takes what has ended of a settled charter, and nothing else: then there is no gap to the
+   * charter without it.
+   */
+  private int end(Access before, Wanted wanted, Random random) throws Exception {
+    Period over = new Period(null, CLOCK.instant().minusSeconds(60));
+    Wanted timed =
+        new Wanted(
+            wanted.roles(),
+            wanted.users(),
+            wanted.memberships().stream()
+                .map(one -> random.nextInt(5) == 0 ? one.at(over) : one)
+                .toList(),
+            wanted.grants().stream()
+                .map(one -> random.nextInt(5) == 0 ? one.at(over) : one)
+                .toList(),
+            wanted.refused(),
+            wanted.owned(),
+            wanted.governs(),
+            wanted.sight());
+    Gap gap = Gap.ended(before, timed, Set.of(login.user()), CLOCK);
+    assertThat(gap.plan().problems()).as(what + " ended").isEmpty();
+    List<Step> steps = gap.plan().steps();
+    Set<List<Object>> either = working(before);
+    // where one role is on at login, the next one is when that goes
+    either.addAll(working(gap.outcome().after()));
+    carryOut(steps, either, what + " ended");
+    Access after = RoundTrip.survey(server, login);
+    assertThat(gap(after, timed).plan().steps()).as(what + " ended").isEmpty();
+    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), what + " ended");
+    return steps.size();
   }
 
   /** All holdings but of what no statement gives, because it only comes with all privileges. */
@@ -101,6 +137,16 @@ public final class CharterTrip {
     List<Step> steps = gap.plan().steps();
     Set<List<Object>> either = working(before);
     either.addAll(working(gap.outcome().after()));
+    List<String> done = carryOut(steps, either, how);
+    Access after = RoundTrip.survey(server, login);
+    String all = how + ": " + String.join(";\n", done);
+    assertThat(gap(after, wanted).plan().steps()).as(all).isEmpty();
+    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), all);
+    return steps.size();
+  }
+
+  /** Runs the steps, on the way of which nobody holds anything else; gives what was sent. */
+  private List<String> carryOut(List<Step> steps, Set<List<Object>> either, String how) {
     int every = 1 + steps.size() / LOOKS;
     SettleRun run = new SettleRun(server, login, user -> "secret".toCharArray());
     List<String> done = new ArrayList<>();
@@ -124,11 +170,7 @@ public final class CharterTrip {
     } catch (ServerException refused) {
       throw new AssertionError(how + ": " + String.join(";\n", done), refused);
     }
-    Access after = RoundTrip.survey(server, login);
-    String all = how + ": " + String.join(";\n", done);
-    assertThat(gap(after, wanted).plan().steps()).as(all).isEmpty();
-    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), all);
-    return steps.size();
+    return done;
   }
 
   private Access surveyed() {
@@ -159,28 +201,14 @@ public final class CharterTrip {
       Membership how = one.how();
       boolean less = how.admin() && random.nextInt(3) == 0;
       if (random.nextInt(8) > 0) {
-        members.add(
-            new Wanted.Member(
-                one.member(),
-                one.role(),
-                less ? Membership.of(false, how.inherit(), how.set()) : how,
-                one.place()));
+        members.add(less ? one.with(Membership.of(false, how.inherit(), how.set())) : one);
       }
     }
     List<Wanted.Grant> grants = new ArrayList<>();
     for (Wanted.Grant one : wanted.grants()) {
       boolean option = one.grantOption() && random.nextInt(3) > 0;
       if (random.nextInt(8) > 0) {
-        grants.add(
-            new Wanted.Grant(
-                one.grantee(),
-                one.actions(),
-                one.target(),
-                one.now(),
-                one.later(),
-                option,
-                one.madeBy(),
-                one.place()));
+        grants.add(one.with(option));
       }
     }
     return new Wanted(

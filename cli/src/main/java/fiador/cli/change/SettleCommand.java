@@ -35,6 +35,7 @@ public final class SettleCommand extends Change {
   boolean undo;
   boolean anew;
   boolean skipGone;
+  boolean onlyEnded;
   Path saved;
   String approvedBy;
 
@@ -63,6 +64,10 @@ public final class SettleCommand extends Change {
         "NAME",
         value -> approvedBy = value,
         "With --saved: who approved it; the ledger keeps that.");
+    options.flag(
+        "--only-ended",
+        given -> onlyEnded = given,
+        "Only takes what the charter gave for a time that is over; for a timer to run.");
     options.flag(
         "--anew",
         given -> anew = given,
@@ -95,6 +100,7 @@ public final class SettleCommand extends Change {
       "  fiador gap                  first look at what it would do, to people too",
       "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
       "  fiador settle waterworks",
+      "  fiador settle --only-ended  what was given until a day that is over, and nothing else",
       "  fiador settle --saved change.json --approved-by lia.prado",
       "  fiador settle --undo        back to what it was before the last settle"
     };
@@ -110,9 +116,12 @@ public final class SettleCommand extends Change {
     } else if (saved != null && (resume || undo)) {
       throw new BadInput("--saved is for a new settle, not for --resume or --undo");
     }
+    if (onlyEnded && (drop || saved != null || resume || undo)) {
+      throw new BadInput("--only-ended goes with neither --drop, --saved, --resume nor --undo");
+    }
     Approved approved = saved == null ? null : new Approved(SavedGap.read(saved), approvedBy);
     Charter charter = Charters.read(folder);
-    Task task = new Task(folder, charter, Charters.server(charter, server), drop, clock);
+    Task task = new Task(folder, charter, Charters.server(charter, server), drop, onlyEnded, clock);
     Listener listener = new Told(this, task.kind());
     if (dryRun && !resume && !undo) {
       Gap gap = Settlement.planned(task, listener);
@@ -162,7 +171,11 @@ public final class SettleCommand extends Change {
         yield Exit.HALF_WAY;
       }
       case AS_WANTED -> {
-        out.println("nothing to do: " + name + " is as the charter says");
+        out.println(
+            "nothing to do: "
+                + (onlyEnded
+                    ? "nothing that has ended is left on " + name
+                    : name + " is as the charter says"));
         sayNotes(settled.gap());
         yield Exit.YES;
       }
@@ -179,7 +192,7 @@ public final class SettleCommand extends Change {
       task.kind().dialect().shown(settled.left()).forEach(sql -> err.println("  " + sql));
       return Exit.NO;
     }
-    out.println("surveyed again: no gap");
+    out.println("surveyed again: " + (onlyEnded ? "nothing that has ended is left" : "no gap"));
     sayNotes(settled.gap());
     return Exit.YES;
   }

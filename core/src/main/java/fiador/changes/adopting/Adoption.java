@@ -12,7 +12,7 @@ import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -87,12 +87,12 @@ public record Adoption(
    *
    * @param name as a charter writes it
    * @param disabled whether it cannot log in
-   * @param until its last day; null for none
+   * @param until the moment from which it cannot log in; null for none
    * @param held the roles it holds, each with how
    * @param may grant sentences
    */
   public record Entry(
-      String name, boolean disabled, LocalDate until, List<String> held, List<String> may) {}
+      String name, boolean disabled, Instant until, List<String> held, List<String> may) {}
 
   /** Drafts the charter. Cost: the governed grants, and the objects of their schemas. */
   public static Adoption of(Access access) {
@@ -136,7 +136,7 @@ public record Adoption(
                   new Entry(
                       written(people.name(id)),
                       people.account(id).disabled(),
-                      user ? LeftOut.lastDay(people.account(id).until()) : null,
+                      user ? people.account(id).until() : null,
                       held(id),
                       may(id)));
         }

@@ -11,10 +11,6 @@ import fiador.grants.Grants;
 import fiador.grants.Memberships;
 import fiador.grants.Seen;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalTime;
-import java.time.ZoneOffset;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -47,21 +43,11 @@ final class LeftOut {
     return List.copyOf(left.said);
   }
 
-  /**
-   * The last day of an account as a charter says it; null for none, and for another time of day.
-   */
-  static LocalDate lastDay(Instant until) {
-    ZonedDateTime end = until == null ? null : until.atZone(ZoneOffset.UTC);
-    return end == null || !end.toLocalTime().equals(LocalTime.MIDNIGHT)
-        ? null
-        : end.toLocalDate().minusDays(1);
-  }
-
   private void of(int id) {
     String name = people.name(id);
     Instant until = people.account(id).until();
-    if (until != null && (lastDay(until) == null || !people.isUser(id))) {
-      said.add(name + " ends at " + until + ", and a charter says days");
+    if (until != null && !people.isUser(id)) {
+      said.add(name + " cannot log in and ends at " + until + ", which a charter says of users");
     }
     for (Power power : Power.values()) {
       if (people.has(id, power)) {

@@ -69,6 +69,13 @@ public final class Demands {
     this.lookup = new Lookup(access);
   }
 
+  /** Adds what others come to, without their problems and notes. */
+  void join(Demands others) {
+    others.rights.forEach(
+        (grantee, byNode) -> byNode.forEach((node, theirs) -> rights(grantee, node).add(theirs)));
+    others.later.forEach((key, extent) -> later.merge(key, extent, Extent::and));
+  }
+
   /** What is demanded, by grantee and node. */
   public Map<String, Map<Integer, Rights>> rights() {
     return rights;
@@ -85,6 +92,16 @@ public final class Demands {
 
   Set<String> notes() {
     return notes;
+  }
+
+  /**
+   * Adds a sentence.
+   *
+   * @param accounts by the charter's name of a principal, its names on the server
+   */
+  void add(Wanted.Grant wanted, Map<String, List<String>> accounts) {
+    String name = wanted.grantee();
+    add(wanted, accounts.getOrDefault(name, List.of(StoredName.of(name, access.rules()))));
   }
 
   /**

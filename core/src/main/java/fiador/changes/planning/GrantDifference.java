@@ -61,27 +61,48 @@ public final class GrantDifference {
     this.optionByPlace = access.rules().has(HouseFact.OPTION_BY_PLACE);
   }
 
-  void compare(Demands demands) {
+  /**
+   * Adds what has to be given and taken.
+   *
+   * @param demands what is wanted now
+   * @param ended what was wanted for a time that is over: it goes, governed or not
+   */
+  void compare(Demands demands, Demands ended) {
     Set<String> grantees = new TreeSet<>(demands.rights().keySet());
+    grantees.addAll(ended.rights().keySet());
     for (int id = 1; id < people.size(); id++) {
       if (governed.principal(id)) {
         grantees.add(people.name(id));
       }
     }
     for (String grantee : grantees) {
-      compare(grantee, demands.rights().getOrDefault(grantee, Map.of()));
+      compare(
+          grantee,
+          demands.rights().getOrDefault(grantee, Map.of()),
+          ended.rights().getOrDefault(grantee, Map.of()));
     }
     take.addAll(again);
-    new LaterDifference(access, governed, give, take).compare(demands.later());
+    new LaterDifference(access, governed, give, take).compare(demands.later(), ended.later());
     ungovernedPatterns();
   }
 
-  private void compare(String grantee, Map<Integer, Rights> wanted) {
+  private void compare(String grantee, Map<Integer, Rights> wanted, Map<Integer, Rights> endedOn) {
     int id = people.named(grantee);
+    Map<Integer, Rights> ended = id >= 0 && governed.canEnd(id) ? endedOn : Map.of();
     Map<Integer, Rights> actual = id < 0 ? Map.of() : actual(id);
-    wanted.forEach(
-        (node, rights) ->
-            missing(grantee, id, node, rights, actual.getOrDefault(node, new Rights())));
+    Set<Integer> nodes = new LinkedHashSet<>(wanted.keySet());
+    nodes.addAll(ended.keySet());
+    for (int node : nodes) {
+      Rights is = actual.getOrDefault(node, new Rights());
+      Rights wantedThere = wanted.getOrDefault(node, new Rights());
+      if (isDecided(id, node) || !ended.containsKey(node)) {
+        missing(grantee, id, node, wantedThere, is, isDecided(id, node));
+      } else {
+        Rights stays = is.without(ended.get(node), wantedThere, optionByPlace);
+        missing(grantee, id, node, stays, is, true);
+        surplus(grantee, id, node, stays, is);
+      }
+    }
     if (id >= 0 && governed.principal(id)) {
       actual.forEach(
           (node, rights) -> {
@@ -117,7 +138,11 @@ public final class GrantDifference {
     return access.patterns().get(pattern).isOf(tree.name(schema));
   }
 
-  private void missing(String grantee, int id, int node, Rights wanted, Rights actual) {
+  /**
+   * @param taken whether what is there and not wanted goes
+   */
+  private void missing(
+      String grantee, int id, int node, Rights wanted, Rights actual, boolean taken) {
     On on = Places.on(tree, node);
     long owned = owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
@@ -135,7 +160,7 @@ public final class GrantDifference {
     if (unoptioned != 0 && !optionThere) {
       give.add(new AddOption(unoptioned, on, List.of(), grantee));
     }
-    missingOnColumns(grantee, id, node, wanted, actual);
+    missingOnColumns(grantee, id, node, wanted, actual, taken);
   }
 
   private long owned(int id, int node) {
@@ -147,15 +172,15 @@ public final class GrantDifference {
     return id >= 0 && governed.principal(id) && governed.node(node);
   }
 
-  private void missingOnColumns(String grantee, int id, int node, Rights wanted, Rights actual) {
+  private void missingOnColumns(
+      String grantee, int id, int node, Rights wanted, Rights actual, boolean taken) {
     On on = Places.on(tree, node);
     long owned = owned(id, node);
     long missing = wanted.whole & ~actual.whole & ~owned;
-    boolean decided = isDecided(id, node);
     Map<Integer, Extent> columns = wanted.columns;
     // taking from the whole takes from the columns too, and what is to stay there comes again
-    long goes = decided ? actual.whole & ~wanted.whole : 0;
-    long optionGoes = decided ? actual.grantable & ~wanted.grantable : 0;
+    long goes = taken ? actual.whole & ~wanted.whole : 0;
+    long optionGoes = taken ? actual.grantable & ~wanted.grantable : 0;
     boolean anyOption = columns.keySet().stream().anyMatch(c -> wanted.grantableOn(c) != 0);
     if (!optionByPlace) {
       Rights.byColumns(
@@ -184,7 +209,7 @@ public final class GrantDifference {
                           names(node, List.of(column)),
                           grantee)));
     }
-    long stays = decided ? actual.whole & wanted.whole : actual.whole;
+    long stays = taken ? actual.whole & wanted.whole : actual.whole;
     for (boolean option : new boolean[] {false, true}) {
       Rights.byColumns(
               columns.keySet(),

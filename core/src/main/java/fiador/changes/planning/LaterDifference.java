@@ -34,8 +34,12 @@ final class LaterDifference {
     this.take = take;
   }
 
-  /** Adds what has to be given and taken so that this is there and no more. */
-  void compare(Map<LaterKey, Extent> wanted) {
+  /**
+   * Adds what has to be given and taken so that this is there and no more.
+   *
+   * @param ended what goes, governed or not
+   */
+  void compare(Map<LaterKey, Extent> wanted, Map<LaterKey, Extent> ended) {
     Map<LaterKey, Extent> actual = new LinkedHashMap<>();
     for (LaterGrant later : access.later()) {
       for (LaterGrant.Given given : later.given()) {
@@ -70,8 +74,14 @@ final class LaterDifference {
     actual.forEach(
         (key, much) -> {
           int grantee = people.named(key.grantee());
-          long surplus = much.privileges() & ~wanted.getOrDefault(key, Extent.NONE).privileges();
-          if (surplus != 0 && governed.principal(grantee) && governed.node(key.container())) {
+          boolean decided = governed.principal(grantee) && governed.node(key.container());
+          long over =
+              governed.canEnd(grantee) ? ended.getOrDefault(key, Extent.NONE).privileges() : 0;
+          long surplus =
+              much.privileges()
+                  & ~wanted.getOrDefault(key, Extent.NONE).privileges()
+                  & (decided ? -1 : over);
+          if (surplus != 0) {
             take.add(
                 new RevokeLater(
                     key.creator(),

@@ -57,13 +57,65 @@ final class MembershipDifference {
   /**
    * Adds the steps.
    *
+   * @param ended what was wanted for a time that is over: it goes, governed or not
    * @param accounts by the charter's name of a principal, its names on the server
    */
-  void compare(Wanted wanted, Map<String, List<String>> accounts) {
-    Map<Pair, Membership> desired = new LinkedHashMap<>();
-    Map<String, String> defaults = new LinkedHashMap<>();
+  void compare(Wanted wanted, Wanted ended, Map<String, List<String>> accounts) {
     Set<String> users = new LinkedHashSet<>();
     wanted.users().forEach(user -> users.addAll(accounts.get(user.name())));
+    Map<String, String> defaults = new LinkedHashMap<>();
+    Map<Pair, Membership> desired = desired(wanted, accounts, users, defaults);
+    Set<Pair> over = desired(ended, accounts, Set.of(), new LinkedHashMap<>()).keySet();
+    Map<Pair, IntArrayList> actual = actual();
+    desired.forEach(
+        (pair, how) -> wanted(pair, how, actual.getOrDefault(pair, new IntArrayList())));
+    actual.forEach(
+        (pair, edges) -> {
+          boolean decided =
+              governed.principal(memberships.member(edges.getInt(0)))
+                  && governed.principal(memberships.role(edges.getInt(0)));
+          if ((decided || isOver(pair, edges, over)) && !desired.containsKey(pair)) {
+            take(pair, edges, held(edges));
+          }
+        });
+    if (oneAtATime) {
+      defaultRoles(users, defaults);
+    }
+  }
+
+  /** Adds the steps that take what was wanted for a time that is over; parameters as above. */
+  void end(Wanted wanted, Wanted ended, Map<String, List<String>> accounts) {
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.addAll(accounts.get(user.name())));
+    Map<String, String> defaults = new LinkedHashMap<>();
+    Map<Pair, Membership> desired = desired(wanted, accounts, users, defaults);
+    Set<Pair> over = desired(ended, accounts, Set.of(), new LinkedHashMap<>()).keySet();
+    Set<String> losing = new LinkedHashSet<>();
+    actual()
+        .forEach(
+            (pair, edges) -> {
+              if (isOver(pair, edges, over) && !desired.containsKey(pair)) {
+                take(pair, edges, held(edges));
+                losing.add(pair.member());
+              }
+            });
+    losing.retainAll(users);
+    if (oneAtATime) {
+      defaultRoles(losing, defaults);
+    }
+  }
+
+  private boolean isOver(Pair pair, IntArrayList edges, Set<Pair> over) {
+    return over.contains(pair) && governed.canEnd(memberships.member(edges.getInt(0)));
+  }
+
+  /** The memberships of a charter by the server's names, and the roles that are on at login. */
+  private Map<Pair, Membership> desired(
+      Wanted wanted,
+      Map<String, List<String>> accounts,
+      Set<String> users,
+      Map<String, String> defaults) {
+    Map<Pair, Membership> desired = new LinkedHashMap<>();
     for (Wanted.Member member : wanted.memberships()) {
       String role =
           accounts
@@ -76,21 +128,7 @@ final class MembershipDifference {
         }
       }
     }
-    Map<Pair, IntArrayList> actual = actual();
-    desired.forEach(
-        (pair, how) -> wanted(pair, how, actual.getOrDefault(pair, new IntArrayList())));
-    actual.forEach(
-        (pair, edges) -> {
-          boolean decided =
-              governed.principal(memberships.member(edges.getInt(0)))
-                  && governed.principal(memberships.role(edges.getInt(0)));
-          if (decided && !desired.containsKey(pair)) {
-            take(pair, edges, held(edges));
-          }
-        });
-    if (oneAtATime) {
-      defaultRoles(users, defaults);
-    }
+    return desired;
   }
 
   private void first(Map<String, String> defaults, String name, String role) {

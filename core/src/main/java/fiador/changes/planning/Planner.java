@@ -10,6 +10,7 @@ import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.PaperProblems;
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.StoredName;
 import fiador.changes.wanted.Wanted;
@@ -17,13 +18,11 @@ import fiador.estate.Account;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.AccountName;
 import fiador.grants.Lookup;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -46,7 +45,6 @@ public final class Planner {
   private Lookup lookup;
   private final boolean mayDrop;
   private final Set<String> untouchable;
-  private final boolean byHost;
   private final Clock clock;
   private Set<Integer> safeViews = Set.of();
   private final Set<Step> create = new LinkedHashSet<>();
@@ -77,7 +75,6 @@ public final class Planner {
     this.mayDrop = mayDrop;
     this.untouchable = untouchable;
     this.clock = clock;
-    this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
   }
 
   /** The server as it is, with the views that the plan makes. */
@@ -85,8 +82,10 @@ public final class Planner {
     return access;
   }
 
-  /** What has to be done so that the server is as wanted. */
-  public Plan plan(Wanted wanted) {
+  /** What has to be done so that the server is as wanted now. */
+  public Plan plan(Wanted atAnyTime) {
+    Wanted wanted = atAnyTime.at(clock.instant());
+    Wanted ended = atAnyTime.endedBy(clock.instant());
     SightPlanner.Result sight =
         new SightPlanner(
                 access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)
@@ -112,15 +111,15 @@ public final class Planner {
       listed.add(id);
     }
     Leaving leaving = new Leaving(owned, governed, listed, mayDrop);
-    new MembershipDifference(owned, governed, give, take, notes).compare(wanted, accounts);
+    new MembershipDifference(owned, governed, give, take, notes).compare(wanted, ended, accounts);
     Demands demands = new Demands(owned, wanted.sight().labels(), sight.safe(), safeViews);
-    for (Wanted.Grant grant : wanted.grants()) {
-      demands.add(grant, accounts.getOrDefault(grant.grantee(), List.of(stored(grant.grantee()))));
-    }
+    wanted.grants().forEach(grant -> demands.add(grant, accounts));
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
-    new GrantDifference(owned, governed, give, take, notes).compare(demands);
+    Demands over = Ending.demands(owned, ended, sight.safe(), safeViews, accounts);
+    new GrantDifference(owned, governed, give, take, notes).compare(demands, over);
     new Outside(owned, governed).tell(notes);
+    Ending.tell(atAnyTime, clock.instant(), notes);
     leaving.strip(take);
     leaving.drop(drop, notes);
     new Resting(owned).takeOver(take, drop);
@@ -182,16 +181,8 @@ public final class Planner {
   }
 
   private void user(Wanted.Principal wanted, Map<String, List<String>> accounts) {
-    List<String> names = new ArrayList<>();
-    String bare = stored(wanted.name());
-    if (!byHost || bare.contains("@")) {
-      names.add(bare);
-    } else if (wanted.login().hosts().isEmpty()) {
-      names.add(new AccountName(bare, "%").toString());
-    } else {
-      wanted.login().hosts().forEach(host -> names.add(new AccountName(bare, host).toString()));
-    }
-    if (!byHost && !wanted.login().hosts().isEmpty()) {
+    List<String> names = StoredName.accounts(wanted, access.rules());
+    if (!access.rules().has(HouseFact.ACCOUNTS_BY_HOST) && !wanted.login().hosts().isEmpty()) {
       notes.add(
           access.rules().kind()
               + " does not keep users to hosts: \"hosts\" of "
@@ -206,7 +197,10 @@ public final class Planner {
 
   private void account(Wanted.Principal wanted, String name) {
     int id = access.principals().named(name);
-    boolean disabled = wanted.login().disabled();
+    Instant end = wanted.login().until();
+    boolean endsItself = access.rules().has(HouseFact.ENDS_ACCOUNTS);
+    boolean over = wanted.login().isOver(clock.instant());
+    boolean disabled = wanted.login().disabled() || over && !endsItself;
     Account before = Account.PLAIN;
     boolean wasDisabled = false;
     if (id < 0) {
@@ -230,19 +224,16 @@ public final class Planner {
     } else if (disabled != wasDisabled) {
       (disabled ? take : give).add(new LetLogIn(name, !disabled));
     }
-    if (wanted.login().until() != null) {
-      Instant end = wanted.login().until().plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-      if (!access.rules().has(HouseFact.ENDS_ACCOUNTS)) {
-        notes.add(
-            access.rules().kind()
-                + " ends no accounts by itself: after "
-                + wanted.login().until()
-                + " take "
-                + wanted.name()
-                + " out of the charter or disable it");
-      } else if (!end.equals(before.until())) {
-        give.add(new LimitInTime(name, before.until(), end));
-      }
+    if (end != null && endsItself && !end.equals(before.until())) {
+      give.add(new LimitInTime(name, before.until(), end));
+    } else if (end != null && !endsItself && !over) {
+      notes.add(
+          access.rules().kind()
+              + " ends no accounts by itself: "
+              + (access.rules().has(HouseFact.LOCKS_ACCOUNTS)
+                  ? "settle (or settle --only-ended) after " + Period.endText(end) + " locks "
+                  : "after " + Period.endText(end) + " take out of the charter ")
+              + wanted.name());
     }
   }
 

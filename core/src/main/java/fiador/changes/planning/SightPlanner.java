@@ -118,6 +118,23 @@ final class SightPlanner {
    * Policies that the charter says nothing about stay, and so do the views that stand for tables.
    */
   private Result asItIs() {
+    Map<Integer, ShownSafely> safe = standing();
+    if (!access.sights().kept().isEmpty()) {
+      notes.add(
+          "the policies on the server are left alone, because the charter has none; row_policies: {}"
+              + " in it takes them away");
+    }
+    return new Result(access, safe, first, last, problems, notes);
+  }
+
+  /** Through what the readers of tables go on as the server is, by the table. */
+  static Map<Integer, ShownSafely> standing(Access access) {
+    Wanted nothing = new Wanted(List.of(), List.of(), List.of(), List.of());
+    Governed all = new Governed(access, nothing, Set.of());
+    return new SightPlanner(access, nothing, all, false, name -> name).standing();
+  }
+
+  private Map<Integer, ShownSafely> standing() {
     Map<Integer, ShownSafely> safe = new HashMap<>();
     access
         .sights()
@@ -128,12 +145,7 @@ final class SightPlanner {
                 safe.put(kept.table(), new ShownSafely(node, open(kept)));
               }
             });
-    if (!access.sights().kept().isEmpty()) {
-      notes.add(
-          "the policies on the server are left alone, because the charter has none; row_policies: {}"
-              + " in it takes them away");
-    }
-    return new Result(access, safe, first, last, problems, notes);
+    return safe;
   }
 
   private BitSet open(Sights.Kept kept) {

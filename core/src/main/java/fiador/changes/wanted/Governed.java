@@ -74,6 +74,12 @@ public final class Governed {
         || untouchable.contains(access.bareName(id));
   }
 
+  /** Whether what a charter says of somebody can be taken from them when its time is over. */
+  public boolean canEnd(int id) {
+    boolean nobodys = id == Principals.PUBLIC || access.rules().isOwn(access.bareName(id));
+    return !nobodys && !isUntouchable(id);
+  }
+
   public boolean principal(int id) {
     Principals people = access.principals();
     String name = people.name(id);

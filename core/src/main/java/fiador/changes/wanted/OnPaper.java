@@ -17,6 +17,7 @@ import fiador.grants.Membership;
 import fiador.grants.Origin;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseRules;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -58,14 +59,15 @@ public final class OnPaper {
   }
 
   /**
-   * The estate of a charter.
+   * The estate of a charter at a moment. What has ended stays known as such.
    *
    * @param server what the charter calls the server
    * @param database the database that names without one are in; null where the kind has no such
    *     level
    */
-  public static Access of(Wanted wanted, String server, HouseRules rules, String database) {
-    return new OnPaper(rules, database).build(wanted, server);
+  public static Access of(
+      Wanted wanted, String server, HouseRules rules, String database, Instant now) {
+    return new OnPaper(rules, database).build(wanted.begunBy(now), server);
   }
 
   private Access build(Wanted wanted, String server) {
@@ -78,8 +80,8 @@ public final class OnPaper {
                 builder.member(
                     principals.get(member.member()),
                     principals.get(member.role()),
-                    Membership.PLAIN,
-                    -1));
+                    new Membership(false, true, true, end(member.when()), false),
+                    None.PRINCIPAL));
     Map<Grant, String> paths = new LinkedHashMap<>();
     for (Grant grant : wanted.grants()) {
       paths.put(grant, note(grant));
@@ -93,6 +95,11 @@ public final class OnPaper {
     }
     paths.forEach(this::grant);
     return builder.build(new Origin(server, rules.kind(), "", null), rules);
+  }
+
+  /** The last second in which something is wanted. */
+  private static long end(Period when) {
+    return when.until() == null ? Terms.FOREVER : when.until().getEpochSecond() - 1;
   }
 
   private void principal(String name, PrincipalKind kind) {
@@ -164,7 +171,7 @@ public final class OnPaper {
                         .toArray());
       }
       if (bits != 0) {
-        Terms terms = new Terms(bits, grant.grantOption() ? bits : 0, covers, Terms.FOREVER);
+        Terms terms = new Terms(bits, grant.grantOption() ? bits : 0, covers, end(grant.when()));
         builder.grant(principals.get(grant.grantee()), thing.node, terms, columns, None.PRINCIPAL);
       }
     }

@@ -24,6 +24,13 @@ public final class Rights {
     columns.merge(column, new Extent(privileges, grantOption ? privileges : 0), Extent::and);
   }
 
+  /** Adds all of the others. */
+  public void add(Rights others) {
+    whole |= others.whole;
+    grantable |= others.grantable;
+    others.columns.forEach((column, extent) -> columns.merge(column, extent, Extent::and));
+  }
+
   /** Adds a grant on columns; those that the server itself adds to every table are its own. */
   public void add(int row, Access access) {
     Terms terms = access.grants().terms(row);
@@ -35,6 +42,38 @@ public final class Rights {
       add(ordinal, terms.privileges(), false);
       add(ordinal, terms.grantable(), true);
     }
+  }
+
+  /**
+   * What stays of them when that goes and these are wanted.
+   *
+   * @param gone what goes; on the whole means on every column too, but not the other way round
+   * @param wanted what stays in any case
+   * @param optionByPlace whether the right to grant belongs to the place and not to each privilege
+   */
+  public Rights without(Rights gone, Rights wanted, boolean optionByPlace) {
+    boolean option = gone.grantable != 0;
+    for (Extent extent : gone.columns.values()) {
+      option |= extent.grantable() != 0;
+    }
+    boolean optionGoes = optionByPlace && option;
+    Rights stays = new Rights();
+    stays.add(wanted);
+    stays.whole |= whole & ~gone.whole;
+    long options = optionByPlace ? grantable : grantable & ~gone.grantable & stays.whole;
+    stays.grantable |= optionGoes ? 0 : options;
+    columns.forEach(
+        (column, extent) -> {
+          long left = extent.privileges() & ~gone.on(column) & ~gone.whole;
+          long given =
+              optionByPlace
+                  ? extent.grantable()
+                  : extent.grantable() & ~gone.grantableOn(column) & left;
+          if (left != 0) {
+            stays.columns.merge(column, new Extent(left, optionGoes ? 0 : given), Extent::and);
+          }
+        });
+    return stays;
   }
 
   public long on(int column) {

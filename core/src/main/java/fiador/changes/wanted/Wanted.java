@@ -3,9 +3,10 @@ package fiador.changes.wanted;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a charter demands of a server.
@@ -28,6 +29,37 @@ public record Wanted(
     List<Owned> owned,
     Governs governs,
     WantedSight sight) {
+  /** Demands nothing. */
+  public static final Wanted NOTHING = new Wanted(List.of(), List.of(), List.of(), List.of());
+
+  /**
+   * Another choice of memberships and grants, all else the same; what is refused is so at any time.
+   */
+  private Wanted with(List<Member> members, List<Grant> given) {
+    return new Wanted(roles, users, members, given, refused, owned, governs, sight);
+  }
+
+  /** What is wanted at a moment. */
+  public Wanted at(Instant now) {
+    return with(
+        memberships.stream().filter(each -> each.when().holds(now)).toList(),
+        grants.stream().filter(each -> each.when().holds(now)).toList());
+  }
+
+  /** What is wanted then or was before. */
+  public Wanted begunBy(Instant now) {
+    return with(
+        memberships.stream().filter(each -> !each.when().isAhead(now)).toList(),
+        grants.stream().filter(each -> !each.when().isAhead(now)).toList());
+  }
+
+  /** What was wanted for a time that is over; roles and users are the same. */
+  public Wanted endedBy(Instant now) {
+    return with(
+        memberships.stream().filter(each -> each.when().isOver(now)).toList(),
+        grants.stream().filter(each -> each.when().isOver(now)).toList());
+  }
+
   /** Demands that take nothing away and change no owner. */
   public Wanted(
       List<Principal> roles, List<Principal> users, List<Member> memberships, List<Grant> grants) {
@@ -61,12 +93,17 @@ public record Wanted(
    * How a user logs in.
    *
    * @param disabled whether it cannot
-   * @param until the last day on which it can, or null
+   * @param until the moment from which it cannot, or null
    * @param hosts from where, on servers that tell accounts apart by that; empty for anywhere
    */
-  public record LoginTerms(boolean disabled, LocalDate until, List<String> hosts) {
+  public record LoginTerms(boolean disabled, @Nullable Instant until, List<String> hosts) {
     /** At any time, from anywhere. */
     public static final LoginTerms PLAIN = new LoginTerms(false, null, List.of());
+
+    /** Whether the account's time is over. */
+    public boolean isOver(Instant now) {
+      return until != null && !now.isBefore(until);
+    }
   }
 
   /**
@@ -100,11 +137,30 @@ public record Wanted(
     }
   }
 
-  /** A role for a member. */
-  public record Member(String member, String role, Membership how, Place place) {
+  /**
+   * A role for a member.
+   *
+   * @param when when the member is to hold it
+   */
+  public record Member(String member, String role, Membership how, Period when, Place place) {
+    /** At any time. */
+    public Member(String member, String role, Membership how, Place place) {
+      this(member, role, how, Period.ALWAYS, place);
+    }
+
     /** A plain membership. */
     public Member(String member, String role, Place place) {
       this(member, role, Membership.PLAIN, place);
+    }
+
+    /** The same but held otherwise. */
+    public Member with(Membership otherwise) {
+      return new Member(member, role, otherwise, when, place);
+    }
+
+    /** The same at another time. */
+    public Member at(Period other) {
+      return new Member(member, role, how, other, place);
     }
   }
 
@@ -119,6 +175,12 @@ public record Wanted(
     /** On exactly these columns. */
     public Action(Privilege privilege, List<String> columns) {
       this(privilege, columns, false);
+    }
+
+    /** As it stands in the sentence. */
+    public String text() {
+      String on = columns.isEmpty() ? "" : " (" + String.join(", ", columns) + ")";
+      return (privilege == null ? "all" : privilege.text()) + (except ? " except" : "") + on;
     }
   }
 
@@ -173,6 +235,7 @@ public record Wanted(
    * @param grantOption whether it may be granted on
    * @param madeBy of what will be created only what that role or user creates; null for what
    *     anybody creates who owns something there now
+   * @param when when it is to be given
    * @param place where the charter says so
    */
   public record Grant(
@@ -183,8 +246,9 @@ public record Wanted(
       boolean later,
       boolean grantOption,
       String madeBy,
+      Period when,
       Place place) {
-    /** Whoever creates what comes later. */
+    /** Whoever creates what comes later, at any time. */
     public Grant(
         String grantee,
         List<Action> actions,
@@ -193,7 +257,23 @@ public record Wanted(
         boolean later,
         boolean grantOption,
         Place place) {
-      this(grantee, actions, target, now, later, grantOption, null, place);
+      this(grantee, actions, target, now, later, grantOption, null, Period.ALWAYS, place);
+    }
+
+    /** What is given, in a charter's words, without when and to whom. */
+    public String text() {
+      List<String> said = actions.stream().map(Action::text).toList();
+      return String.join(", ", said) + " on " + target.text();
+    }
+
+    /** The same with the right to grant it on, or without. */
+    public Grant with(boolean option) {
+      return new Grant(grantee, actions, target, now, later, option, madeBy, when, place);
+    }
+
+    /** The same at another time. */
+    public Grant at(Period other) {
+      return new Grant(grantee, actions, target, now, later, grantOption, madeBy, other, place);
     }
   }
 }

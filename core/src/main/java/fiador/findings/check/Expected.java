@@ -1,7 +1,8 @@
 package fiador.findings.check;
 
+import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight.Seal;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -14,7 +15,8 @@ import java.util.Set;
  *     {@code owner_role}, {@code user}
  * @param purposes the purpose of each role that has one
  * @param kinds {@code person} or {@code service}, by user
- * @param ends the last day of each user that has one
+ * @param ends the moment from which a user's access is over, for those who have one
+ * @param demanded what the charter demands, some of it for a time
  * @param duties roles that no one may hold together, by the conflict's name
  * @param seals what is closed to all but some
  * @param waivers findings that are accepted
@@ -26,7 +28,8 @@ public record Expected(
     Map<String, String> names,
     Map<String, String> purposes,
     Map<String, String> kinds,
-    Map<String, LocalDate> ends,
+    Map<String, Instant> ends,
+    Wanted demanded,
     Map<String, List<String>> duties,
     List<Seal> seals,
     List<Waiver> waivers,
@@ -40,6 +43,7 @@ public record Expected(
           Map.of(),
           Map.of(),
           Map.of(),
+          Wanted.NOTHING,
           Map.of(),
           List.of(),
           List.of(),

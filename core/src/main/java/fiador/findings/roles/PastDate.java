@@ -1,6 +1,7 @@
 package fiador.findings.roles;
 
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.wanted.Period;
 import fiador.estate.Account;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
@@ -9,6 +10,7 @@ import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -31,17 +33,18 @@ public final class PastDate implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
-    Map<Integer, LocalDate> ends = facts.byId(facts.expected.ends());
-    LocalDate today = LocalDate.ofInstant(facts.now, ZoneOffset.UTC);
+    Map<Integer, Instant> ends = facts.byId(facts.expected.ends());
     for (int user = 1; user < facts.people.size(); user++) {
       if (!facts.isUser(user)) {
         continue;
       }
       Account account = facts.people.account(user);
-      LocalDate agreed = ends.get(user);
+      Instant agreed = ends.get(user);
       boolean over = account.until() != null && account.until().isBefore(facts.now);
-      if (agreed != null && agreed.isBefore(today) && !account.disabled() && !over) {
-        tell(facts, user, "was to end on " + agreed + " and can still log in", found);
+      boolean late = agreed != null && !facts.now.isBefore(agreed);
+      if (late && !account.disabled() && !over) {
+        String day = Period.endText(agreed);
+        tell(facts, user, "was to end on " + day + " and can still log in", found);
       } else if (over && holdsAnything(facts, user)) {
         String day = LocalDate.ofInstant(account.until(), ZoneOffset.UTC).toString();
         tell(facts, user, "ended on " + day + " and still holds roles or grants", found);

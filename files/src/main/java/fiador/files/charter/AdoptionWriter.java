@@ -6,6 +6,7 @@ import com.fasterxml.jackson.dataformat.yaml.YAMLGenerator;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.adopting.Adoption.Entry;
 import fiador.changes.adopting.RolePatterns;
+import fiador.changes.wanted.Period;
 import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -112,7 +113,7 @@ public final class AdoptionWriter {
         yaml.writeStringField("disabled", "true");
       }
       if (entry.until() != null) {
-        yaml.writeStringField("until", entry.until().toString());
+        yaml.writeStringField("until", Period.endText(entry.until()));
       }
       body(yaml, holds, entry);
       yaml.writeEndObject();

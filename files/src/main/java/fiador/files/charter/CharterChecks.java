@@ -1,17 +1,20 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
 import fiador.estate.Nearest;
 import fiador.files.charter.CharterLinker.Phrase;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Scalar;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.regex.PatternSyntaxException;
 
@@ -55,11 +58,17 @@ final class CharterChecks {
   }
 
   private Set<String> held(List<Scalar> direct) {
+    return held(direct, when -> true);
+  }
+
+  /** The roles held through memberships at some times. */
+  private Set<String> held(List<Scalar> direct, Predicate<Period> counts) {
     Set<String> found = new LinkedHashSet<>();
     Deque<Scalar> open = new ArrayDeque<>(direct);
     while (!open.isEmpty()) {
       Phrase phrase = Phrase.of(open.pop().text(), draft.roles.keySet());
-      if (phrase != null && found.add(phrase.role())) {
+      boolean held = phrase != null && counts.test(phrase.when());
+      if (held && found.add(phrase.role())) {
         open.addAll(draft.roles.get(phrase.role()).includes());
       }
     }
@@ -154,6 +163,27 @@ final class CharterChecks {
         .toList();
   }
 
+  /** Those of the roles that are held at one and the same time. */
+  private List<String> together(List<String> roles, List<Scalar> direct) {
+    // whatever is held together at all is so when the last of it begins
+    Set<Instant> beginnings = new LinkedHashSet<>(Set.of(Instant.MIN));
+    held(
+        direct,
+        when -> {
+          if (when.from() != null) {
+            beginnings.add(when.from());
+          }
+          return true;
+        });
+    List<String> most = List.of();
+    for (Instant moment : beginnings) {
+      Set<String> held = held(direct, when -> when.holds(moment));
+      List<String> now = roles.stream().filter(held::contains).toList();
+      most = now.size() > most.size() ? now : most;
+    }
+    return most;
+  }
+
   private void checkDuties() {
     for (Map.Entry<Scalar, List<Scalar>> conflict : draft.dutyConflicts.entrySet()) {
       for (Scalar role : conflict.getValue()) {
@@ -168,8 +198,7 @@ final class CharterChecks {
       }
       List<String> names = conflict.getValue().stream().map(Scalar::text).toList();
       for (UserEntry user : draft.users.values()) {
-        Set<String> held = held(notUmbrella(user.roles()));
-        List<String> both = names.stream().filter(held::contains).toList();
+        List<String> both = together(names, notUmbrella(user.roles()));
         if (both.size() > 1) {
           mistakes.add(
               user.name().place(),

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
 import fiador.estate.Nearest;
@@ -59,24 +60,17 @@ final class CharterLinker {
           new Wanted.Place(CharterReader.ROOT, 1, 1),
           "\"fiador: 1\" is missing, the charter's version");
     }
+    Wanted.Governs governs =
+        new Wanted.Governs(
+            texts(draft.governedSchemas), texts(draft.governedRoles), texts(draft.governedUsers));
+    Wanted wanted = new Wanted(roles, users, memberships, grants, refused, owned, governs, sight);
     return new Charter(
         draft.estate == null ? "" : draft.estate.text(),
         java.util.Collections.unmodifiableMap(draft.servers),
         draft.ledger,
-        new Wanted(
-            roles,
-            users,
-            memberships,
-            grants,
-            refused,
-            owned,
-            new Wanted.Governs(
-                texts(draft.governedSchemas),
-                texts(draft.governedRoles),
-                texts(draft.governedUsers)),
-            sight),
+        wanted,
         proofs(),
-        ReviewSections.expected(draft, sight),
+        ReviewSections.expected(draft, wanted),
         java.util.Collections.unmodifiableMap(draft.reviewKeys));
   }
 
@@ -108,6 +102,7 @@ final class CharterLinker {
                     sentence.later() && target instanceof Wanted.Every,
                     sentence.grantOption(),
                     sentence.madeBy(),
+                    sentence.when(),
                     sentence.place()))
         .toList();
   }
@@ -137,12 +132,12 @@ final class CharterLinker {
   }
 
   private void link(Scalar member, List<Scalar> names, List<Wanted.Member> memberships) {
-    Set<String> seen = new HashSet<>();
+    List<Phrase> seen = new ArrayList<>();
     for (Scalar name : names) {
       boolean user = name.text().startsWith(Phrase.USER);
       String text = user ? name.text().substring(Phrase.USER.length()) : name.text();
       Set<String> known = user ? draft.users.keySet() : draft.roles.keySet();
-      Phrase phrase = Phrase.of(text, known);
+      Phrase phrase = Phrase.of(new Scalar(text, name.quoted(), name.place()), known, mistakes);
       if (phrase == null) {
         mistakes.add(
             name.place(),
@@ -152,34 +147,49 @@ final class CharterLinker {
                 + text
                 + "\" in the charter"
                 + Nearest.hint(text, known.stream()));
-      } else if (!seen.add(phrase.role())) {
+      } else if (seen.stream()
+          .anyMatch(one -> one.role().equals(phrase.role()) && one.when().meets(phrase.when()))) {
         mistakes.add(name.place(), "role " + phrase.role() + " stands in the list twice");
       } else {
+        seen.add(phrase);
         memberships.add(
-            new Wanted.Member(member.text(), phrase.role(), phrase.how(), name.place()));
+            new Wanted.Member(
+                member.text(), phrase.role(), phrase.how(), phrase.when(), name.place()));
       }
     }
   }
 
-  /** A role and how it is held: "auditor on request with admin option". */
-  record Phrase(String role, Membership how) {
+  /** A role and how it is held: "auditor on request with admin option until 2027-03-31". */
+  record Phrase(String role, Membership how, Period when) {
     /** Before a user who is held like a role. */
     static final String USER = "user ";
 
+    private static final Wanted.Place NOWHERE = new Wanted.Place("", 0, 0);
     private static final String ADMIN = " with admin option";
     private static final String REQUEST = " on request";
     private static final String FIXED = " without switching";
 
-    /** What the text means; null if the role is not known. */
+    /** What the text means, whatever is wrong with its times; null if the role is not known. */
     static Phrase of(String text, Set<String> roles) {
-      String rest = text;
+      return of(new Scalar(text, false, NOWHERE), roles, new Mistakes());
+    }
+
+    /** What the text means; null if the role is not known. */
+    static Phrase of(Scalar text, Set<String> roles, Mistakes mistakes) {
+      Moments.Timed timed =
+          roles.contains(text.text())
+              ? new Moments.Timed(text, Period.ALWAYS)
+              : Moments.split(text, mistakes);
+      String rest = timed.text().text();
       boolean admin = !roles.contains(rest) && rest.endsWith(ADMIN);
       rest = admin ? rest.substring(0, rest.length() - ADMIN.length()) : rest;
       boolean request = !roles.contains(rest) && rest.endsWith(REQUEST);
       rest = request ? rest.substring(0, rest.length() - REQUEST.length()) : rest;
       boolean fixed = !roles.contains(rest) && rest.endsWith(FIXED);
       rest = fixed ? rest.substring(0, rest.length() - FIXED.length()) : rest;
-      return roles.contains(rest) ? new Phrase(rest, Membership.of(admin, !request, !fixed)) : null;
+      return roles.contains(rest)
+          ? new Phrase(rest, Membership.of(admin, !request, !fixed), timed.when())
+          : null;
     }
   }
 

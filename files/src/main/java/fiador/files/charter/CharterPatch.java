@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -31,6 +32,8 @@ import java.util.regex.Pattern;
 public final class CharterPatch {
   private static final int AROUND = 3;
   private static final Pattern COMMENT = Pattern.compile("\\s+#.*$");
+  private static final Pattern BEHIND_ROLE =
+      Pattern.compile("(?!\\s+#)[^,\\]#]*?(?=\\s*([,\\]#]|$))");
   private static final Pattern KEY_ALONE = Pattern.compile("\\s*[\\w.\"]+:\\s*(#.*)?");
 
   private final Path folder;
@@ -101,7 +104,7 @@ public final class CharterPatch {
           .add(
               new Edit(
                   found.place(),
-                  found.role(),
+                  charterName == null ? wholeAt(found) : found.role(),
                   charterName == null ? List.of() : List.of(charterName)));
       made++;
     }
@@ -151,6 +154,13 @@ public final class CharterPatch {
 
   private static boolean isDash(String head) {
     return head.strip().equals("-");
+  }
+
+  /** A role in a list with how and when it is held, to the comma or the end behind it. */
+  private String wholeAt(Member member) throws IOException {
+    String text = textAt(member.place());
+    Matcher rest = BEHIND_ROLE.matcher(text.substring(member.role().length()));
+    return member.role() + (rest.lookingAt() ? rest.group() : "");
   }
 
   private String textAt(Place place) throws IOException {

@@ -13,7 +13,7 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -304,7 +304,7 @@ public final class CharterReader extends Shapes {
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
     List<Sentence> may = new ArrayList<>();
-    LocalDate until = null;
+    Instant until = null;
     boolean disabled = false;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
@@ -316,7 +316,7 @@ public final class CharterReader extends Shapes {
                 name.text(), new SightSections(mistakes, draft).attributes(entry.value()));
         case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
         case "until" ->
-            until = Dates.read(scalar(entry.value(), "a date such as 2027-03-31"), mistakes);
+            until = Moments.read(scalar(entry.value(), "a day such as 2027-03-31"), true, mistakes);
         case "known_in" -> knownIn(name, entry.value());
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");

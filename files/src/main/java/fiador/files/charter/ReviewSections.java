@@ -9,6 +9,7 @@ import fiador.findings.check.Asked;
 import fiador.findings.check.Expected;
 import fiador.findings.check.Limits;
 import fiador.findings.check.Waiver;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -119,13 +120,13 @@ final class ReviewSections extends Shapes {
   }
 
   /** All that a draft says to reviews. */
-  static Expected expected(Draft draft, fiador.changes.wanted.WantedSight sight) {
+  static Expected expected(Draft draft, fiador.changes.wanted.Wanted wanted) {
     Map<String, String> names = new LinkedHashMap<>();
     draft.namePatterns.forEach((what, pattern) -> names.put(what, pattern.text()));
     Map<String, String> purposes = new LinkedHashMap<>();
     draft.roles.forEach((name, role) -> purposes.put(stored(name), role.purpose()));
     Map<String, String> kinds = new LinkedHashMap<>();
-    Map<String, LocalDate> ends = new LinkedHashMap<>();
+    Map<String, Instant> ends = new LinkedHashMap<>();
     draft.users.forEach(
         (name, user) -> {
           kinds.put(stored(name), user.kind());
@@ -148,8 +149,9 @@ final class ReviewSections extends Shapes {
         purposes,
         kinds,
         ends,
+        wanted,
         duties,
-        sight.seals(),
+        wanted.sight().seals(),
         List.copyOf(draft.waivers),
         ours,
         draft.limits);

@@ -90,6 +90,7 @@ final class RoleTemplate {
         sentence.later(),
         sentence.grantOption(),
         sentence.madeBy(),
+        sentence.when(),
         sentence.place());
   }
 

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted.Action;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Target;
@@ -14,6 +15,7 @@ import java.util.List;
  * @param later whether what will be created is meant
  * @param grantOption whether it may be granted on
  * @param madeBy whose later objects are meant; null for anybody's
+ * @param when when it is meant
  * @param place where it stands
  */
 record Sentence(
@@ -23,4 +25,5 @@ record Sentence(
     boolean later,
     boolean grantOption,
     String madeBy,
+    Period when,
     Place place) {}

@@ -2,6 +2,7 @@ package fiador.files.charter;
 
 import fiador.changes.steps.On;
 import fiador.changes.steps.Revoke;
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted.Action;
 import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Grant;
@@ -33,13 +34,15 @@ final class SentenceEdits {
     private final String role;
     private final String text;
     private final boolean grantOption;
+    private final Period when;
     private final Map<Single, List<Action>> stays = new LinkedHashMap<>();
     private boolean edited;
 
-    Written(String role, String text, boolean grantOption) {
-      this.role = role;
+    Written(String text, Grant first) {
+      this.role = first.grantee();
       this.text = text;
-      this.grantOption = grantOption;
+      this.grantOption = first.grantOption();
+      this.when = first.when();
     }
 
     /** What stands there instead; empty when nothing of it stays. */
@@ -55,21 +58,16 @@ final class SentenceEdits {
       alike.forEach(
           (actions, things) ->
               said.add(
-                  joined(actions, Written::said)
+                  joined(actions, Action::text)
                       + " on "
                       + joined(things, Single::text)
-                      + (grantOption ? " with grant option" : "")));
+                      + (grantOption ? " with grant option" : "")
+                      + when.text()));
       return said;
     }
 
     private static <T> String joined(List<T> parts, Function<T, String> text) {
       return parts.stream().map(text).collect(Collectors.joining(", "));
-    }
-
-    private static String said(Action action) {
-      String columns =
-          action.columns().isEmpty() ? "" : " (" + String.join(", ", action.columns()) + ")";
-      return action.privilege().text() + columns;
     }
   }
 
@@ -91,7 +89,7 @@ final class SentenceEdits {
             others.addAll(grants);
             return;
           }
-          Written written = new Written(grants.get(0).grantee(), text, grants.get(0).grantOption());
+          Written written = new Written(text, grants.get(0));
           grants.forEach(
               grant ->
                   written.stays.put((Single) grant.target(), new ArrayList<>(grant.actions())));

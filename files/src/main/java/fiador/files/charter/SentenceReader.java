@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted.Action;
 import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Single;
@@ -35,10 +36,13 @@ final class SentenceReader {
   private final Scalar text;
   private final Mistakes mistakes;
   private final String hint;
+  private final Period when;
   private boolean wrong;
 
-  private SentenceReader(Scalar text, Mistakes mistakes, String hint) {
-    this.text = text;
+  private SentenceReader(Scalar written, Mistakes mistakes, String hint) {
+    Moments.Timed timed = Moments.split(written, mistakes);
+    this.text = timed.text();
+    this.when = timed.when();
     this.mistakes = mistakes;
     this.hint = hint;
   }
@@ -105,6 +109,7 @@ final class SentenceReader {
             later,
             tree.OPTION() != null,
             tree.MADE() == null ? null : tree.name().getText(),
+            when,
             text.place());
   }
 
@@ -119,6 +124,9 @@ final class SentenceReader {
         found.getType() == GrantSentenceParser.WORD
             ? Nearest.hint(found.getText(), expected.stream().filter(w -> w.length() > 1))
             : "";
+    if (found.getText().equals("until") || found.getText().equals("from")) {
+      return "behind \"" + found.getText() + "\" a day or a time is missing, such as 2027-03-31";
+    }
     return what + " where " + String.join(" or ", expected) + " was expected" + hint;
   }
 

@@ -142,4 +142,53 @@ class CharterPatchTest {
     CharterPatch.Result result = patch(new Revoke(both, on, List.of(), "clerk", false, null));
     assertThat(applied(result)).isEqualTo(line(8, null));
   }
+
+  @Test
+  void howAndWhenARoleIsHeldGoesWithIt() throws Exception {
+    Files.writeString(folder.resolve(CharterReader.ROOT), "fiador: 1\nestate: e\n");
+    Files.writeString(
+        folder.resolve("roles.yaml"),
+        """
+        roles: {reader: {may: [select on s.a]}, writer: {}, third: {}}
+        users:
+          ines: {roles: [reader on request until 2027-01-31, writer, third until 2027-01-31 18:00]}
+          rui:
+            roles:
+              - reader with admin option from 2027-01-01   # later
+              - writer
+        """);
+    Charter charter = CharterReader.read(folder, name -> null);
+    List<Step> steps =
+        List.of(
+            new TakeRole("reader", "ines", Membership.PLAIN, null, false),
+            new TakeRole("third", "ines", Membership.PLAIN, null, false),
+            new TakeRole("reader", "rui", Membership.PLAIN, null, false));
+    assertThat(applied(CharterPatch.of(folder, charter, PostgresqlRules.of(18), steps)))
+        .containsExactly(
+            "roles: {reader: {may: [select on s.a]}, writer: {}, third: {}}",
+            "users:",
+            "  ines: {roles: [writer]}",
+            "  rui:",
+            "    roles:",
+            "      - writer");
+  }
+
+  @Test
+  void whatStaysOfASentenceKeepsItsTime() throws Exception {
+    Files.writeString(folder.resolve(CharterReader.ROOT), "fiador: 1\nestate: e\n");
+    Files.writeString(
+        folder.resolve("roles.yaml"),
+        """
+        roles:
+          clerk:
+            may:
+              - select, insert on s.a, s.b with grant option until 2027-01-31 18:00
+        """);
+    Charter charter = CharterReader.read(folder, name -> null);
+    List<Step> steps = List.of(revoke("clerk", Privilege.INSERT, "s.b"));
+    assertThat(applied(CharterPatch.of(folder, charter, PostgresqlRules.of(18), steps)))
+        .endsWith(
+            "      - select, insert on s.a with grant option until 2027-01-31 18:00",
+            "      - select on s.b with grant option until 2027-01-31 18:00");
+  }
 }

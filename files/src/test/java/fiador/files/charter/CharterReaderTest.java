@@ -12,7 +12,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
+import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -118,7 +118,8 @@ class CharterReaderTest {
         .extracting(Wanted.Owned::inside)
         .containsExactly(true, false);
     assertThat(charter.wanted().users().get(0).login())
-        .isEqualTo(new Wanted.LoginTerms(true, LocalDate.of(2027, 3, 31), List.of("10.%")));
+        .isEqualTo(
+            new Wanted.LoginTerms(true, Instant.parse("2027-04-01T00:00:00Z"), List.of("10.%")));
   }
 
   @Test

@@ -123,14 +123,15 @@ public final class Choosing {
     Path file = Surveys.file(folder, server.name());
     return Files.isRegularFile(file)
         ? chosen(surveys.read(file))
-        : new Chosen(onPaper(charter, server), clock, true, null);
+        : new Chosen(onPaper(charter, server, clock.instant()), clock, true, null);
   }
 
-  private static Access onPaper(Charter charter, Charter.ServerEntry server) {
+  private static Access onPaper(Charter charter, Charter.ServerEntry server, Instant now) {
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
     HouseRules rules =
         Objects.requireNonNull(KnownHouses.newest(server.kind()), "a kind no charter may have");
     boolean hasDatabases = rules.privilegesOn(NodeKind.DATABASE) != 0;
-    return OnPaper.of(charter.wanted(), server.name(), rules, hasDatabases ? database : null);
+    String home = hasDatabases ? database : null;
+    return OnPaper.of(charter.wanted(), server.name(), rules, home, now);
   }
 }

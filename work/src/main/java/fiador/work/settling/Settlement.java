@@ -97,7 +97,7 @@ public final class Settlement implements AutoCloseable {
       return Settled.of(Settled.State.AS_WANTED, gap);
     }
     prepare(gap.before(), before, steps);
-    Stop stop = carryOut(before, steps, approved == null ? "settle" : approved.inWords(), true);
+    Stop stop = carryOut(before, steps, inWords(approved), true);
     if (stop != null) {
       return new Settled(Settled.State.STOPPED, gap, List.of(), stop);
     }
@@ -153,6 +153,11 @@ public final class Settlement implements AutoCloseable {
     List<Step> left = new ArrayList<>(open(way, after, contents));
     left.removeAll(skipped);
     return new Followed(Followed.State.DONE, steps, gone.size(), left.isEmpty(), null);
+  }
+
+  private String inWords(@Nullable Approved approved) {
+    String plain = task.onlyEnded() ? "settle --only-ended" : "settle";
+    return approved == null ? plain : approved.inWords();
   }
 
   /** What is left of an older run, or took effect of it. */

@@ -18,8 +18,15 @@ import java.util.TreeSet;
  *
  * @param folder the charter's folder
  * @param drop whether users and roles that the charter governs and does not list go
+ * @param onlyEnded whether only that is taken whose time is over
  */
-public record Task(Path folder, Charter charter, ServerEntry entry, boolean drop, Clock clock) {
+public record Task(
+    Path folder, Charter charter, ServerEntry entry, boolean drop, boolean onlyEnded, Clock clock) {
+
+  /** Of all that the charter says. */
+  public Task(Path folder, Charter charter, ServerEntry entry, boolean drop, Clock clock) {
+    this(folder, charter, entry, drop, false, clock);
+  }
 
   /** The kind of server. */
   public Server kind() {
@@ -37,7 +44,10 @@ public record Task(Path folder, Charter charter, ServerEntry entry, boolean drop
    * @throws UnmetDemands when some of what the charter demands cannot be done there
    */
   public Gap gap(Access before) throws UnmetDemands {
-    Gap gap = Gap.between(before, charter.wanted(), drop, untouchable(), clock);
+    Gap gap =
+        onlyEnded
+            ? Gap.ended(before, charter.wanted(), untouchable(), clock)
+            : Gap.between(before, charter.wanted(), drop, untouchable(), clock);
     if (!gap.plan().problems().isEmpty()) {
       throw new UnmetDemands(gap.plan().problems());
     }
