@@ -13,6 +13,7 @@ import fiador.cli.ask.TraceCommand;
 import fiador.cli.change.AdoptCommand;
 import fiador.cli.change.GapCommand;
 import fiador.cli.change.NewCommand;
+import fiador.cli.change.SecretCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
 import fiador.cli.draw.DrawCommand;
@@ -61,6 +62,7 @@ public final class Commands {
           "prove",
           "gap",
           "settle",
+          "secret",
           "findings",
           "trim",
           "sever",
@@ -106,6 +108,7 @@ public final class Commands {
       case "adopt" -> new AdoptCommand();
       case "gap" -> new GapCommand();
       case "settle" -> new SettleCommand();
+      case "secret" -> new SecretCommand();
       case "prove" -> new ProveCommand();
       case "holdings" -> new HoldingsCommand();
       case "holders" -> new HoldersCommand();

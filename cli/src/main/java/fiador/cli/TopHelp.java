@@ -40,7 +40,8 @@ final class TopHelp {
                   new Entry("prove", "Tries whether the proofs of a charter hold."),
                   new Entry(
                       "gap", "Shows what a server lacks or has too much, and who is affected."),
-                  new Entry("settle", "Makes a server what the charter says; can be undone."))),
+                  new Entry("settle", "Makes a server what the charter says; can be undone."),
+                  new Entry("secret", "Sets new secrets for accounts; ends old ones."))),
           new Group(
               "Tidy up",
               List.of(

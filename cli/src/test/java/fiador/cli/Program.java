@@ -1,6 +1,8 @@
 package fiador.cli;
 
+import fiador.cli.change.SecretCommand;
 import fiador.cli.change.SettleCommand;
+import fiador.cli.shell.Typist;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
@@ -31,6 +33,13 @@ public final class Program {
           command.terminal = err;
           return Main.run(command, "settle", out, err, args);
         });
+  }
+
+  /** Sets secrets, with somebody at the terminal or, for null, without. */
+  static Program secret(Typist typist, String... args) {
+    SecretCommand command = new SecretCommand();
+    command.typist = typist;
+    return run((out, err) -> Main.run(command, "secret", out, err, args));
   }
 
   private static Program run(ToIntBiFunction<PrintStream, PrintStream> program) {

@@ -11,9 +11,21 @@ import java.time.Instant;
  * @param switching whether the roles it is given count only after switching, where that is a matter
  *     of the member
  * @param secret how it proves who it is
+ * @param secretSince when its secret was set, in whole seconds; null where that is not known
  */
 public record Account(
-    boolean disabled, Instant until, String comment, boolean switching, Secret secret) {
+    boolean disabled,
+    Instant until,
+    String comment,
+    boolean switching,
+    Secret secret,
+    Instant secretSince) {
+  /** One of whose secret it is not known when it was set. */
+  public Account(
+      boolean disabled, Instant until, String comment, boolean switching, Secret secret) {
+    this(disabled, until, comment, switching, secret, null);
+  }
+
   /** One whose roles count at once, and of whose secret nothing is known. */
   public Account(boolean disabled, Instant until, String comment) {
     this(disabled, until, comment, false, Secret.UNKNOWN);
@@ -24,11 +36,21 @@ public record Account(
 
   /** The same, able to log in or not, until then. */
   public Account with(boolean nowDisabled, Instant nowUntil) {
-    return new Account(nowDisabled, nowUntil, comment, switching, secret);
+    return new Account(nowDisabled, nowUntil, comment, switching, secret, secretSince);
+  }
+
+  /** The same with a secret set then. */
+  public Account withSecretSince(Instant then) {
+    return new Account(disabled, until, comment, switching, secret, then);
   }
 
   /** Whether nothing special is known. */
   boolean isPlain() {
-    return !disabled && until == null && comment == null && !switching && secret == Secret.UNKNOWN;
+    return !disabled
+        && until == null
+        && comment == null
+        && !switching
+        && secret == Secret.UNKNOWN
+        && secretSince == null;
   }
 }

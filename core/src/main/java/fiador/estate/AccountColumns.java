@@ -16,12 +16,18 @@ import java.util.TreeMap;
  */
 final class AccountColumns {
   /** How many ints there are of each account. */
-  private static final int WIDTH = 6;
+  private static final int WIDTH = 8;
 
   private static final int DISABLED = 1;
   private static final int SWITCHING = 2;
   private static final int ENDS = 4;
   private static final int COMMENTED = 8;
+  private static final int DATED = 16;
+
+  /** Where each account's facts have the start of its secret, and the end of its comment. */
+  private static final int SINCE = 5;
+
+  private static final int TEXT = 7;
 
   /** What is known instead of what was laid down. */
   private final Map<Integer, Account> instead;
@@ -29,7 +35,10 @@ final class AccountColumns {
   /** Whose account was laid down, ascending. */
   private final Ints who;
 
-  /** Of each of them: flags, secret, end in seconds (two ints) and nanoseconds, end of comment. */
+  /**
+   * Of each of them: flags, secret, end in seconds (two ints) and nanoseconds, since when the
+   * secret is there in seconds (two ints), end of comment.
+   */
   private final Ints facts;
 
   private final Chars comments;
@@ -66,17 +75,21 @@ final class AccountColumns {
         (id, account) -> {
           ids.add((int) id);
           Instant until = account.until();
+          Instant since = account.secretSince();
           String comment = account.comment();
           texts.append(comment == null ? "" : comment);
           known.add(
               (account.disabled() ? DISABLED : 0)
                   | (account.switching() ? SWITCHING : 0)
                   | (until == null ? 0 : ENDS)
-                  | (comment == null ? 0 : COMMENTED));
+                  | (comment == null ? 0 : COMMENTED)
+                  | (since == null ? 0 : DATED));
           known.add(account.secret().ordinal());
           known.add(until == null ? 0 : (int) (until.getEpochSecond() >>> 32));
           known.add(until == null ? 0 : (int) until.getEpochSecond());
           known.add(until == null ? 0 : until.getNano());
+          known.add(since == null ? 0 : (int) (since.getEpochSecond() >>> 32));
+          known.add(since == null ? 0 : (int) since.getEpochSecond());
           known.add(texts.length());
         });
     sink.ints("accounts.who", Ints.of(ids.toIntArray()));
@@ -102,14 +115,19 @@ final class AccountColumns {
   private Account laid(int at) {
     int from = at * WIDTH;
     int flags = facts.get(from);
-    long seconds = (long) facts.get(from + 2) << 32 | (facts.get(from + 3) & 0xFFFF_FFFFL);
+    long seconds = seconds(from + 2);
     int text = at == 0 ? 0 : facts.get(from - 1);
     boolean commented = (flags & COMMENTED) != 0;
     return new Account(
         (flags & DISABLED) != 0,
         (flags & ENDS) == 0 ? null : Instant.ofEpochSecond(seconds, facts.get(from + 4)),
-        commented ? comments.text(text, facts.get(from + 5)) : null,
+        commented ? comments.text(text, facts.get(from + TEXT)) : null,
         (flags & SWITCHING) != 0,
-        Secret.values()[facts.get(from + 1)]);
+        Secret.values()[facts.get(from + 1)],
+        (flags & DATED) == 0 ? null : Instant.ofEpochSecond(seconds(from + SINCE)));
+  }
+
+  private long seconds(int at) {
+    return (long) facts.get(at) << 32 | (facts.get(at + 1) & 0xFFFF_FFFFL);
   }
 }

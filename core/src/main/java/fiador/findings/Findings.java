@@ -11,6 +11,7 @@ import fiador.findings.accounts.LeftPerson;
 import fiador.findings.accounts.MovedPerson;
 import fiador.findings.accounts.NamelessAccount;
 import fiador.findings.accounts.NoPerson;
+import fiador.findings.accounts.OldSecret;
 import fiador.findings.accounts.SeveralAccounts;
 import fiador.findings.accounts.UnusedAccount;
 import fiador.findings.accounts.UserAsRole;
@@ -99,6 +100,7 @@ public final class Findings {
           new OrphanedView(),
           new MovedPerson(),
           new UnusedAccount(),
+          new OldSecret(),
           new NoPerson(),
           new AnyHost(),
           new PartlyCovered(),
@@ -154,6 +156,7 @@ public final class Findings {
           RoleAdmin.ASKED,
           MovedPerson.ASKED,
           UnusedAccount.ASKED,
+          OldSecret.ASKED,
           NoPerson.ASKED,
           AnyHost.ASKED,
           RoleHeldTwice.ASKED,

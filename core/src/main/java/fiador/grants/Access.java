@@ -1,5 +1,6 @@
 package fiador.grants;
 
+import fiador.estate.Account;
 import fiador.estate.Estate;
 import fiador.estate.Names;
 import fiador.estate.None;
@@ -8,7 +9,9 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
+import it.unimi.dsi.fastutil.ints.IntSets;
 import java.util.List;
+import java.util.Map;
 
 /**
  * Everything the effects are worked out from: one server's estate, its house rules and who was
@@ -56,6 +59,26 @@ public record Access(
         denials.forMoreNodes(),
         columnSets,
         reads.forMoreNodes(),
+        later,
+        patterns,
+        accounts,
+        sights,
+        seen);
+  }
+
+  /** The same where something else is known of some accounts. */
+  public Access withAccounts(Map<Integer, Account> known) {
+    Principals people = estate.principals().with(List.of(), IntSets.EMPTY_SET, known);
+    Estate changed = new Estate(estate.names(), estate.tree(), people);
+    return new Access(
+        about,
+        rules,
+        changed,
+        memberships,
+        grants,
+        denials,
+        columnSets,
+        reads,
         later,
         patterns,
         accounts,

@@ -138,6 +138,11 @@ public final class FactDifference {
           Kind.ACCOUNT,
           new Phrase().who(principal).say(" has a secret that is " + mine.secret().text()));
     }
+    if (mine.secretSince() != null && !mine.secretSince().equals(others.secretSince())) {
+      add(
+          Kind.ACCOUNT,
+          new Phrase().who(principal).say(" has the secret set at " + mine.secretSince()));
+    }
   }
 
   /** How a role is held, in ids of the other survey, so that both can be compared. */

@@ -6,10 +6,11 @@ import java.util.regex.Pattern;
  * A name with {@code *} for any characters and {@code ?} for one, as people type it; large and
  * small letters are the same.
  */
-final class NamePattern {
+public final class NamePattern {
   private final Pattern pattern;
 
-  NamePattern(String typed) {
+  /** What was typed. */
+  public NamePattern(String typed) {
     StringBuilder regex = new StringBuilder();
     StringBuilder plain = new StringBuilder();
     for (int at = 0; at < typed.length(); at++) {
@@ -28,11 +29,12 @@ final class NamePattern {
   }
 
   /** Whether a text is a pattern and no plain name. */
-  static boolean is(String typed) {
+  public static boolean is(String typed) {
     return typed.indexOf('*') >= 0 || typed.indexOf('?') >= 0;
   }
 
-  boolean matches(String name) {
+  /** Whether a name is one of those. */
+  public boolean matches(String name) {
     return pattern.matcher(name).matches();
   }
 }

@@ -171,6 +171,17 @@ class AccountFindingsTest extends FindingsFixture {
     assertThat(found("past-term")).isEmpty();
   }
 
+  @Test
+  void secretsThatAreOld() {
+    Account since = Account.PLAIN.withSecretSince(NOW.minus(Duration.ofDays(366)));
+    tiny.account("ines", since)
+        .account("rui", Account.PLAIN.withSecretSince(NOW.minus(Duration.ofDays(365))));
+    assertThat(found("old-secret"))
+        .containsExactly("ines has had the same secret since 2025-11-22, 366 days");
+    tiny.account("ines", since.with(true, null));
+    assertThat(found("old-secret")).as("one who cannot log in").isEmpty();
+  }
+
   private void duties(String umbrella) {
     expected =
         Expecting.nothing()

@@ -226,7 +226,7 @@ final class FindingsTest extends FindingsFixture {
   @Test
   void checksThatAreOffOrCannotBeMadeAreNamed() {
     expected =
-        Expecting.nothing().limits(new Limits(5, 60, 90, 12, Set.of("empty-role"))).expected();
+        Expecting.nothing().limits(new Limits(5, 60, 90, 12, 365, Set.of("empty-role"))).expected();
     assertThat(found("empty-role")).isEmpty();
     assertThat(look(tiny).notLooked())
         .extracting(missing -> missing.asked().id())

@@ -26,6 +26,7 @@ import fiador.report.text.HistoryText;
 import fiador.report.text.HistoryText.Moment;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Ledgers;
+import fiador.work.secrets.SecretChange;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -135,7 +136,23 @@ public final class HistoryCommand extends Common {
       } else if (user != null || on != null) {
         return people();
       }
-      return facts();
+      int code = facts();
+      secrets(from, to);
+      return code;
+    }
+  }
+
+  /** Whose secrets were set, which no survey of most servers shows. */
+  private void secrets(Instant from, Instant to) throws IOException {
+    List<Ledger.Change> set =
+        ledger.changes(server).stream()
+            .filter(change -> change.what().equals(SecretChange.WHAT) && change.ended() != null)
+            .filter(change -> !change.ended().isBefore(from) && !change.ended().isAfter(to))
+            .toList();
+    for (Ledger.Change change : format == Format.TEXT ? set : List.<Ledger.Change>of()) {
+      out.println(
+          "\n  " + Shown.time(change.ended()) + "   " + change.what() + " by " + change.by());
+      change.statements().forEach(statement -> out.println("    " + statement));
     }
   }
 

@@ -22,6 +22,7 @@ import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.Columns;
 import fiador.report.text.FindingText;
+import fiador.work.secrets.SecretDates;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -94,8 +95,9 @@ public final class FindingsCommand extends Reviewing {
       return Exit.YES;
     }
     Asked asked = only == null ? null : asked();
-    Access access = access();
     Charter charter = charter();
+    Access access =
+        charter == null ? access() : SecretDates.known(access(), charterFolder(), charter);
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
     Findings.Result result =
         Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);

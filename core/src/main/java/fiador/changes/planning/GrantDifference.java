@@ -210,13 +210,15 @@ public final class GrantDifference {
                           grantee)));
     }
     long stays = taken ? actual.whole & wanted.whole : actual.whole;
+    // where each grant has its option, the whole without it does not do for columns with it
+    long optionStays = optionByPlace ? stays : stays & actual.grantable & ~optionGoes;
     for (boolean option : new boolean[] {false, true}) {
       Rights.byColumns(
               columns.keySet(),
               column -> {
-                long lacking = wanted.on(column) & ~(actual.on(column) & ~goes) & ~stays & ~owned;
-                long byPlain = lacking & ~wanted.grantableOn(column);
-                return option ? lacking & wanted.grantableOn(column) : byPlain;
+                long lacking = wanted.on(column) & ~(actual.on(column) & ~goes) & ~owned;
+                long options = wanted.grantableOn(column);
+                return option ? lacking & options & ~optionStays : lacking & ~options & ~stays;
               })
           .forEach(
               (ordinals, bits) -> {

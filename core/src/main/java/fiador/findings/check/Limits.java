@@ -9,10 +9,16 @@ import java.util.Set;
  * @param coveredShare percent of a schema's tables from which on the others look forgotten
  * @param unusedDays days without use after which an account is called unused
  * @param rolesPerPerson roles given to one person directly before it is called many
+ * @param secretDays days after which a secret is called old
  * @param off ids of checks that are not made
  */
 public record Limits(
-    int chainLength, int coveredShare, int unusedDays, int rolesPerPerson, Set<String> off) {
+    int chainLength,
+    int coveredShare,
+    int unusedDays,
+    int rolesPerPerson,
+    int secretDays,
+    Set<String> off) {
   /** What holds where a charter says nothing. */
-  public static final Limits USUAL = new Limits(5, 60, 90, 12, Set.of());
+  public static final Limits USUAL = new Limits(5, 60, 90, 12, 365, Set.of());
 }

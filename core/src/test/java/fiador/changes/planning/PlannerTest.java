@@ -131,6 +131,23 @@ class PlannerTest {
   }
 
   @Test
+  void columnsWithTheGrantOptionAreGivenBesideTheWholeWithoutIt() {
+    tiny.grant("reader", "select", "d.s.t");
+    Wanted.Grant whole = grant(new Single(null, "s.t"), false, select());
+    Wanted.Grant columns =
+        new Wanted.Grant(
+            "reader", List.of(select("a")), new Single(null, "s.t"), true, false, true, HERE);
+    assertThat(plan(wanted(whole, columns)).steps())
+        .containsExactly(
+            new Grant(
+                Privilege.SELECT.bit(),
+                new On(NodeKind.TABLE, "d", List.of("s", "t")),
+                List.of("a"),
+                "reader",
+                true));
+  }
+
+  @Test
   void anOwnerNeedsNoGrantOnWhatItOwns() {
     Wanted.Grant own =
         new Wanted.Grant(

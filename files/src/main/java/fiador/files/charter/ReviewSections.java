@@ -23,7 +23,7 @@ import java.util.Set;
 final class ReviewSections extends Shapes {
   private static final List<String> OF_WAIVER = List.of("finding", "on", "because", "until");
   private static final List<String> LIMITS =
-      List.of("chain_length", "covered_share", "unused_days", "roles_per_person");
+      List.of("chain_length", "covered_share", "unused_days", "roles_per_person", "secret_days");
 
   private final Draft draft;
 
@@ -116,6 +116,7 @@ final class ReviewSections extends Shapes {
             numbers.getOrDefault("covered_share", usual.coveredShare()),
             numbers.getOrDefault("unused_days", usual.unusedDays()),
             numbers.getOrDefault("roles_per_person", usual.rolesPerPerson()),
+            numbers.getOrDefault("secret_days", usual.secretDays()),
             Set.copyOf(off));
   }
 

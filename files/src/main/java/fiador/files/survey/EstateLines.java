@@ -11,6 +11,7 @@ import fiador.estate.Secret;
 import fiador.grants.AccessBuilder;
 import java.io.IOException;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -37,6 +38,7 @@ final class EstateLines extends SurveyTokens {
     String comment = null;
     boolean switching = false;
     Secret secret = Secret.UNKNOWN;
+    Instant since = null;
     while (nextField()) {
       switch (json.currentName()) {
         case "name" -> name = text();
@@ -48,6 +50,7 @@ final class EstateLines extends SurveyTokens {
         case "comment" -> comment = text();
         case "switching" -> switching = flag();
         case "secret" -> secret = secret(text());
+        case "secret_since" -> since = instant().truncatedTo(ChronoUnit.SECONDS);
         default -> throw unknownField();
       }
     }
@@ -55,7 +58,7 @@ final class EstateLines extends SurveyTokens {
       throw broken("principal " + id + " has no name");
     }
     estate.principal(kind, name, powers, scope);
-    estate.account(id, new Account(disabled, until, comment, switching, secret));
+    estate.account(id, new Account(disabled, until, comment, switching, secret, since));
   }
 
   private Secret secret(String text) throws SurveyException {

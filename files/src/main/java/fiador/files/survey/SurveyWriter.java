@@ -143,6 +143,9 @@ public final class SurveyWriter {
     if (account.secret() != Secret.UNKNOWN) {
       json.writeStringField("secret", account.secret().text());
     }
+    if (account.secretSince() != null) {
+      json.writeStringField("secret_since", account.secretSince().toString());
+    }
     json.writeEndObject();
   }
 

@@ -79,6 +79,7 @@ final class PrincipalList implements Listing {
       row.put("cannot_log_in", NoLogin.why(access, id, source.now()));
       row.put("until", Source.time(account.until()));
       row.put("secret", account.secret() == Secret.UNKNOWN ? null : account.secret().text());
+      row.put("secret_since", Source.time(account.secretSince()));
     } else {
       int scope = source.people().scope(id);
       row.put("in", scope < 0 ? null : source.shown().path(scope));

@@ -4,6 +4,7 @@ import fiador.changes.steps.On;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
 import fiador.servers.kind.Dialect;
+import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -15,7 +16,30 @@ final class HsqldbDialect implements Dialect {
 
   @Override
   public String createUser(Connection connection, String user, char[] secret) {
-    return createUser(user, "'" + new String(secret).replace("'", "''") + "'");
+    return createUser(user, literal(secret));
+  }
+
+  private static String literal(char[] secret) {
+    return "'" + new String(secret).replace("'", "''") + "'";
+  }
+
+  @Override
+  public SecretSql secrets() {
+    return new SecretSql() {
+      @Override
+      public String shown(String user) {
+        return replacing(user, HIDDEN);
+      }
+
+      @Override
+      public String replacing(Connection connection, String user, char[] secret) {
+        return replacing(user, literal(secret));
+      }
+
+      private String replacing(String user, String literal) {
+        return "ALTER USER " + quoted(user) + " SET PASSWORD " + literal;
+      }
+    };
   }
 
   @Override

@@ -270,6 +270,9 @@ public interface Dialect {
   /** As the other, with the secret's literal already written. */
   String createUser(String user, String secretLiteral);
 
+  /** Writes the statements about the secrets of accounts that are there. */
+  SecretSql secrets();
+
   /** Whether statements of this kind can be undone by rolling back. */
   boolean transactional();
 

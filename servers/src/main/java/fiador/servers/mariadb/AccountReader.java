@@ -18,6 +18,7 @@ import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -40,7 +41,8 @@ final class AccountReader {
                   when json_value(Priv, '$.plugin') = 'mysql_old_password' then 'outdated'
                   when coalesce(json_value(Priv, '$.plugin'), '') in ('', 'mysql_native_password', 'ed25519')
                    and coalesce(json_value(Priv, '$.authentication_string'), '') = '' then 'none'
-                  else 'sound' end as secret
+                  else 'sound' end as secret,
+             json_value(Priv, '$.password_last_changed') as secret_since
         from mysql.global_priv
        order by User, Host
       """;
@@ -158,7 +160,12 @@ final class AccountReader {
       estate.account(
           id,
           new Account(
-              row.getBoolean("locked"), null, null, false, Secret.named(row.getString("secret"))));
+              row.getBoolean("locked"),
+              null,
+              null,
+              false,
+              Secret.named(row.getString("secret")),
+              since(row.getLong("secret_since"))));
       catalog.account(account, id);
       byWrittenGrantee.put("'" + user + "'@'" + host + "'", id);
       if (row.getString("default_role") != null) {
@@ -181,6 +188,11 @@ final class AccountReader {
       privileges |= set ? BITS[bit].bit() : 0;
     }
     global.put(id, new Global(privileges, (bits >> GRANT_BIT & 1) != 0));
+  }
+
+  /** 0 where the server does not know, and where the secret has expired. */
+  private static Instant since(long seconds) {
+    return seconds <= 0 ? null : Instant.ofEpochSecond(seconds);
   }
 
   private void member(ResultSet row) throws SQLException {

@@ -10,6 +10,7 @@ import fiador.estate.NodeKind;
 import fiador.grants.AccountName;
 import fiador.grants.SchemaPattern;
 import fiador.servers.kind.Dialect;
+import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -19,10 +20,10 @@ import java.util.List;
 
 /** MariaDB's SQL. */
 final class MariadbDialect implements Dialect {
-  /** Only what the server keeps is sent: statements end up in logs, and go over the line. */
   /** What tells a server from others. */
   static final String IDENTITY = "concat(@@hostname, ':', @@port, ':', @@datadir)";
 
+  /** Only what the server keeps is sent: statements end up in logs, and go over the line. */
   @Override
   public String createUser(Connection connection, String user, char[] secret) throws SQLException {
     return "CREATE USER "
@@ -34,6 +35,11 @@ final class MariadbDialect implements Dialect {
   @Override
   public String createUser(String user, String secretLiteral) {
     return "CREATE USER " + principal(user) + " IDENTIFIED BY " + secretLiteral;
+  }
+
+  @Override
+  public SecretSql secrets() {
+    return new MariadbSecrets(this::principal);
   }
 
   @Override

@@ -14,6 +14,7 @@ import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Dialect;
+import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -28,15 +29,39 @@ import org.postgresql.util.PasswordUtil;
 /** PostgreSQL's SQL. */
 final class PostgresqlDialect implements Dialect {
   /** Only the SCRAM verifier is sent: the secret itself never leaves this machine. */
-  @Override
-  public String createUser(Connection connection, String user, char[] secret)
-      throws ServerException {
+  private static String verifier(String user, char[] secret) throws ServerException {
     try {
       String verifier = PasswordUtil.encodePassword(user, secret, "scram-sha-256");
-      return createUser(user, "'" + verifier.replace("'", "''") + "'");
+      return "'" + verifier.replace("'", "''") + "'";
     } catch (SQLException impossible) {
       throw new ServerException("no SCRAM verifier could be made for " + user, impossible);
     }
+  }
+
+  @Override
+  public String createUser(Connection connection, String user, char[] secret)
+      throws ServerException {
+    return createUser(user, verifier(user, secret));
+  }
+
+  @Override
+  public SecretSql secrets() {
+    return new SecretSql() {
+      @Override
+      public String shown(String user) {
+        return replacing(user, HIDDEN);
+      }
+
+      @Override
+      public String replacing(Connection connection, String user, char[] secret)
+          throws ServerException {
+        return replacing(user, verifier(user, secret));
+      }
+
+      private String replacing(String user, String literal) {
+        return "ALTER ROLE " + quoted(user) + " PASSWORD " + literal;
+      }
+    };
   }
 
   @Override
