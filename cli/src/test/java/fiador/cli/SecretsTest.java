@@ -137,7 +137,8 @@ class SecretsTest {
   void nobodyElseIsMeant() {
     assertThat(secret(hands, "reader").err)
         .contains("reader is a role, and only users have secrets");
-    assertThat(secret(hands, "inez").err).contains("there is no user or role inez on it; did you mean ines?");
+    assertThat(secret(hands, "inez").err)
+        .contains("there is no user or role inez on it; did you mean ines?");
     assertThat(secret(hands, "x*").err).contains("no user's name is like x*");
     assertThat(secret(hands).err).contains("name a user");
     assertThat(secret(hands, "ines", "--keep-old", "--generate").err)

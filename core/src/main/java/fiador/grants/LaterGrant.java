@@ -1,6 +1,8 @@
 package fiador.grants;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
+import fiador.grants.rules.HouseFact;
 import java.util.List;
 
 /**
@@ -14,6 +16,30 @@ import java.util.List;
  * @param given to whom what
  */
 public record LaterGrant(int creator, int in, NodeKind kind, boolean replaces, List<Given> given) {
+
+  /**
+   * What everybody gets on the things that somebody will create where nothing was said otherwise.
+   * Cost: the grants for later things.
+   *
+   * @param creator by name: a role that each database has one of stands for that database's
+   * @param in the schema, or the database for all its schemas
+   */
+  public static long openToAll(Access access, String creator, int in, NodeKind kind) {
+    boolean open = kind == NodeKind.ROUTINE && access.rules().has(HouseFact.ROUTINES_OPEN_TO_ALL);
+    if (!open || access.tree().kind(in) != NodeKind.DATABASE) {
+      return 0;
+    }
+    boolean replaced =
+        access.later().stream()
+            .anyMatch(
+                later ->
+                    later.replaces()
+                        && later.creator() >= 0
+                        && access.principals().name(later.creator()).equals(creator)
+                        && later.in() == in
+                        && later.kind() == kind);
+    return replaced ? 0 : Privilege.EXECUTE.bit();
+  }
 
   /**
    * One entry.

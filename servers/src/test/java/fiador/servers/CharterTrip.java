@@ -6,6 +6,7 @@ import fiador.changes.Gap;
 import fiador.changes.RandomSteps;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.AddOption;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
@@ -106,8 +107,12 @@ public final class CharterTrip {
     either.addAll(working(gap.outcome().after()));
     carryOut(steps, either, what + " ended");
     Access after = RoundTrip.survey(server, login);
-    assertThat(gap(after, timed).plan().steps()).as(what + " ended").isEmpty();
-    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), what + " ended");
+    String all = what + " ended: " + steps;
+    // HSQLDB does not tell the options of a role that nobody holds any more
+    assertThat(gap(after, timed).plan().steps())
+        .as(all)
+        .allMatch(step -> step instanceof AddOption && server.kind().equals("hsqldb"));
+    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), all);
     return steps.size();
   }
 
@@ -185,7 +190,7 @@ public final class CharterTrip {
     Path folder = Files.createTempDirectory("adopted");
     try {
       ServerPart part = new ServerPart("it", access.rules().kind(), "jdbc:hsqldb:mem:x", "SA");
-      AdoptionWriter.write(folder, part, Adoption.of(access));
+      AdoptionWriter.write(folder, part, Adoption.of(access, true));
       return CharterReader.read(folder, name -> null).wanted();
     } finally {
       try (Stream<Path> files = Files.walk(folder)) {

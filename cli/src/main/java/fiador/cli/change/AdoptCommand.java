@@ -28,6 +28,7 @@ public final class AdoptCommand extends Asking {
   Path folder;
   String url = "";
   String login = "admin";
+  boolean everybody;
 
   @Override
   public void options(Options options) {
@@ -38,6 +39,10 @@ public final class AdoptCommand extends Asking {
         "URL",
         value -> url = value,
         "The server's address, to be written into the charter.");
+    options.flag(
+        "--public",
+        given -> everybody = given,
+        "Adopts what everybody may (PUBLIC) too, and lets the charter decide on it.");
     options.option(
         "--login", "NAME", value -> login = value, "The login to be written into the charter.");
   }
@@ -73,7 +78,7 @@ public final class AdoptCommand extends Asking {
     String name = access.about().server().replaceAll("[^\\w-]", "_");
     String kind = access.about().kind();
     String address = url.isEmpty() ? "jdbc:" + kind + ":CHANGE_ME" : url;
-    Adoption adoption = Adoption.of(access);
+    Adoption adoption = Adoption.of(access, everybody);
     AdoptionWriter.write(folder, new ServerPart(name, kind, address, login), adoption);
     Charter charter = Charters.read(folder);
     Gap gap = Gap.between(access, charter.wanted(), true, Set.of(login), clock);

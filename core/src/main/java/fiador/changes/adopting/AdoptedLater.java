@@ -1,6 +1,8 @@
 package fiador.changes.adopting;
 
+import fiador.changes.wanted.Governed;
 import fiador.estate.NodeKind;
+import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.LaterGrant;
@@ -18,22 +20,43 @@ final class AdoptedLater {
   private final Tree tree;
   private final Map<Place, Map<Integer, Long>> given = new LinkedHashMap<>();
 
+  private static final IntOpenHashSet NONE = new IntOpenHashSet();
+
   private record Place(int in, NodeKind kind, boolean option) {}
 
   /** Privileges on all of a kind that somebody, or everybody, will create in a schema. */
   record Later(int in, NodeKind kind, long privileges, boolean option) {}
 
-  AdoptedLater(Access access, int grantee) {
+  AdoptedLater(Access access, Governed governed, int grantee) {
     this.tree = access.tree();
     for (LaterGrant later : access.later()) {
-      boolean inSchema =
+      boolean meant =
           later.in() >= 0
-              && tree.enclosing(later.in(), NodeKind.SCHEMA) >= 0
+              && (tree.enclosing(later.in(), NodeKind.SCHEMA) >= 0 || grantee == Principals.PUBLIC)
               && !tree.isSystem(later.in());
       for (LaterGrant.Given one : later.given()) {
-        if (one.grantee() == grantee && later.creator() >= 0 && inSchema) {
+        if (one.grantee() == grantee && later.creator() >= 0 && meant) {
           add(later, one.privileges() & ~one.grantable(), false);
           add(later, one.privileges() & one.grantable(), true);
+        }
+      }
+    }
+    if (grantee == Principals.PUBLIC) {
+      openToAll(access, governed);
+    }
+  }
+
+  /** What everybody gets on the routines of those who have said nothing about that. */
+  private void openToAll(Access access, Governed governed) {
+    for (int database : tree.children().run(0)) {
+      for (int creator : governed.grant(Principals.PUBLIC, database) ? creators(database) : NONE) {
+        String name = access.principals().name(creator);
+        long open = LaterGrant.openToAll(access, name, database, NodeKind.ROUTINE);
+        if (open != 0) {
+          given
+              .computeIfAbsent(
+                  new Place(database, NodeKind.ROUTINE, false), fresh -> new LinkedHashMap<>())
+              .merge(creator, open, (a, b) -> a | b);
         }
       }
     }

@@ -5,6 +5,7 @@ import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.changes.wanted.Wanted.Governs;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
@@ -20,6 +21,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The charter of an estate as it is: what is governed and can be said, in as few sentences as its
@@ -29,6 +31,8 @@ import java.util.TreeSet;
  * @param patterns roles that are alike but for the schema they are about
  * @param roles the other roles
  * @param users the users
+ * @param everybody what everybody holds and may, without a name; null where the charter leaves that
+ *     alone
  * @param leftOut what no sentence of a charter is about, one sentence each
  */
 public record Adoption(
@@ -36,6 +40,7 @@ public record Adoption(
     List<RolePatterns.Pattern> patterns,
     List<Entry> roles,
     List<Entry> users,
+    @Nullable Entry everybody,
     List<String> leftOut) {
   /** So many things with the same grant are worth an "every". */
   private static final int WORTH_EVERY = 2;
@@ -94,9 +99,13 @@ public record Adoption(
   public record Entry(
       String name, boolean disabled, Instant until, List<String> held, List<String> may) {}
 
-  /** Drafts the charter. Cost: the governed grants, and the objects of their schemas. */
-  public static Adoption of(Access access) {
-    return new Draft(access).draft();
+  /**
+   * Drafts the charter. Cost: the governed grants, and the objects of their schemas.
+   *
+   * @param everybody whether it decides on what everybody may, too
+   */
+  public static Adoption of(Access access, boolean everybody) {
+    return new Draft(access, everybody).draft();
   }
 
   private static final class Draft {
@@ -106,13 +115,15 @@ public record Adoption(
     private final boolean byHost;
     private final Governed governed;
     private final GrantDifference actual;
+    private final boolean everybody;
 
-    Draft(Access access) {
+    Draft(Access access, boolean everybody) {
+      this.everybody = everybody;
       this.access = access;
       this.tree = access.tree();
       this.people = access.principals();
       this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
-      Governs all = new Governs(List.of("*"), List.of("*"), List.of("*"));
+      Governs all = new Governs(List.of("*"), List.of("*"), List.of("*"), everybody);
       this.governed = new Governed(access, all, Set.of());
       this.actual =
           new GrantDifference(
@@ -147,7 +158,13 @@ public record Adoption(
           patterns.patterns(),
           patterns.others(),
           users,
+          everybody ? everybody() : null,
           LeftOut.of(access, governed));
+    }
+
+    private Entry everybody() {
+      int all = Principals.PUBLIC;
+      return new Entry("", false, null, held(all), may(all));
     }
 
     /** A name so that the charter means exactly it. */
@@ -191,11 +208,9 @@ public record Adoption(
 
     private List<String> may(int grantee) {
       Map<Integer, Rights> rights = actual.actual(grantee);
-      rights
-          .keySet()
-          .removeIf(node -> tree.enclosing(node, NodeKind.SCHEMA) < 0 || tree.isSystem(node));
+      rights.keySet().removeIf(node -> !governed.grant(grantee, node) || isAbove(grantee, node));
       List<String> sentences = new ArrayList<>();
-      AdoptedLater later = new AdoptedLater(access, grantee);
+      AdoptedLater later = new AdoptedLater(access, governed, grantee);
       if (!byHost) {
         sentences.addAll(every(grantee, rights, later));
       }
@@ -214,11 +229,17 @@ public record Adoption(
       return sentences;
     }
 
+    /** What is above schemas is adopted for everybody alone; the rest is left out by name. */
+    private boolean isAbove(int grantee, int node) {
+      return tree.enclosing(node, NodeKind.SCHEMA) < 0 && grantee != Principals.PUBLIC;
+    }
+
     /** Takes out of the rights what all things of some kinds in a schema have in common. */
     private List<String> every(int grantee, Map<Integer, Rights> rights, AdoptedLater later) {
       List<String> sentences = new ArrayList<>();
       Set<Integer> schemas = new TreeSet<>();
       rights.keySet().forEach(node -> schemas.add(tree.enclosing(node, NodeKind.SCHEMA)));
+      schemas.remove(None.NODE);
       for (int schema : schemas) {
         for (Kinds kinds : Kinds.values()) {
           long common = common(grantee, schema, kinds, rights);

@@ -28,6 +28,7 @@ import fiador.changes.steps.TakeRole;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
+import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -315,7 +316,8 @@ public final class Done {
 
   private long later(String creator, On in, NodeKind kind, String grantee) {
     int container = node(in);
-    long bits = 0;
+    boolean everybody = grantee.equals(access.principals().name(Principals.PUBLIC));
+    long bits = everybody ? LaterGrant.openToAll(access, creator, container, kind) : 0;
     for (LaterGrant later : access.later()) {
       boolean same =
           later.creator() >= 0

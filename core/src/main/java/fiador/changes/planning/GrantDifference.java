@@ -70,7 +70,7 @@ public final class GrantDifference {
   void compare(Demands demands, Demands ended) {
     Set<String> grantees = new TreeSet<>(demands.rights().keySet());
     grantees.addAll(ended.rights().keySet());
-    for (int id = 1; id < people.size(); id++) {
+    for (int id = 0; id < people.size(); id++) {
       if (governed.principal(id)) {
         grantees.add(people.name(id));
       }
@@ -106,7 +106,7 @@ public final class GrantDifference {
     if (id >= 0 && governed.principal(id)) {
       actual.forEach(
           (node, rights) -> {
-            if (governed.node(node)) {
+            if (governed.grant(id, node)) {
               surplus(grantee, id, node, wanted.getOrDefault(node, new Rights()), rights);
             }
           });
@@ -169,7 +169,7 @@ public final class GrantDifference {
 
   /** Whether the charter decides what somebody has there. */
   private boolean isDecided(int id, int node) {
-    return id >= 0 && governed.principal(id) && governed.node(node);
+    return id >= 0 && governed.grant(id, node);
   }
 
   private void missingOnColumns(

@@ -6,6 +6,7 @@ import fiador.changes.steps.Places;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
+import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -13,7 +14,9 @@ import fiador.grants.Extent;
 import fiador.grants.LaterGrant;
 import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.Map;
+import java.util.Set;
 
 /** What is to be given and taken of grants on what will be created. */
 final class LaterDifference {
@@ -54,6 +57,9 @@ final class LaterDifference {
         }
       }
     }
+    Set<LaterKey> said = new LinkedHashSet<>(wanted.keySet());
+    said.addAll(ended.keySet());
+    openToAll(said, actual);
     wanted.forEach(
         (key, much) -> {
           long missing = much.beyond(actual.getOrDefault(key, Extent.NONE));
@@ -74,7 +80,7 @@ final class LaterDifference {
     actual.forEach(
         (key, much) -> {
           int grantee = people.named(key.grantee());
-          boolean decided = governed.principal(grantee) && governed.node(key.container());
+          boolean decided = governed.grant(grantee, key.container());
           long over =
               governed.canEnd(grantee) ? ended.getOrDefault(key, Extent.NONE).privileges() : 0;
           long surplus =
@@ -96,6 +102,34 @@ final class LaterDifference {
 
   /** What replaces the built-in defaults repeats them: the creator's own rights. */
   private static boolean isDefault(LaterGrant later, LaterGrant.Given given) {
-    return given.grantee() == later.creator() || given.grantee() == Principals.PUBLIC;
+    return given.grantee() == later.creator();
+  }
+
+  /**
+   * What everybody gets without a word about it on the routines of those who own something that is
+   * governed, and of whoever a sentence names.
+   */
+  private void openToAll(Set<LaterKey> said, Map<LaterKey, Extent> actual) {
+    String everybody = people.name(Principals.PUBLIC);
+    Set<LaterKey> asked = new LinkedHashSet<>();
+    for (LaterKey key : said) {
+      if (key.grantee().equals(everybody)) {
+        asked.add(key);
+      }
+    }
+    for (int node = 1; node < tree.size() && governed.principal(Principals.PUBLIC); node++) {
+      int owner = tree.owner(node);
+      int database = tree.enclosing(node, NodeKind.DATABASE);
+      boolean inside = tree.enclosing(node, NodeKind.SCHEMA) >= 0 && governed.node(node);
+      if (owner >= 0 && database >= 0 && inside) {
+        asked.add(new LaterKey(people.name(owner), database, NodeKind.ROUTINE, everybody));
+      }
+    }
+    for (LaterKey key : asked) {
+      long open = LaterGrant.openToAll(access, key.creator(), key.container(), key.kind());
+      if (open != 0) {
+        actual.merge(key, new Extent(open, 0), Extent::and);
+      }
+    }
   }
 }

@@ -96,7 +96,7 @@ final class Outside {
       int node = grants.node(row);
       int to = grants.grantee(row);
       boolean everybody = to == Principals.PUBLIC;
-      boolean counts = everybody || somebody.get(to) && !decided.get(to);
+      boolean counts = everybody ? !governed.principal(to) : somebody.get(to) && !decided.get(to);
       boolean whole = node == 0 && grants.terms(row).covers() != 0;
       boolean home = tree.kind(node) == NodeKind.DATABASE && holdsGoverned(node);
       boolean inside = tree.enclosing(node, NodeKind.SCHEMA) >= 0 && governed.node(node);

@@ -99,6 +99,7 @@ public final class Planner {
     notes.addAll(sight.notes());
     problems.addAll(PaperProblems.of(wanted, access.rules()));
     Map<String, List<String>> accounts = new HashMap<>();
+    accounts.put(Wanted.EVERYBODY, List.of(Wanted.EVERYBODY));
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
     wanted.owned().forEach(owned -> own(owned, accounts));

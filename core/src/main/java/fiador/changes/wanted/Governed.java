@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 
 /** What of a server a charter decides. The server's own, and whoever looks at it, never. */
 public final class Governed {
@@ -76,17 +77,35 @@ public final class Governed {
 
   /** Whether what a charter says of somebody can be taken from them when its time is over. */
   public boolean canEnd(int id) {
-    boolean nobodys = id == Principals.PUBLIC || access.rules().isOwn(access.bareName(id));
-    return !nobodys && !isUntouchable(id);
+    boolean everybody = id == Principals.PUBLIC;
+    return everybody || !access.rules().isOwn(access.bareName(id)) && !isUntouchable(id);
   }
 
+  /** Whether the charter decides what somebody is given on something. */
+  public boolean grant(int grantee, int node) {
+    boolean database = tree.kind(node) == NodeKind.DATABASE;
+    boolean here = database && grantee == Principals.PUBLIC ? isHome(node) : node(node);
+    return here && principal(grantee);
+  }
+
+  /**
+   * Whether it is a database with a governed schema in it: what everybody may there opens these.
+   */
+  private boolean isHome(int node) {
+    return IntStream.of(tree.children().run(node))
+        .anyMatch(child -> tree.kind(child) == NodeKind.SCHEMA && node(child));
+  }
+
+  /** Whether the charter decides on a user or role, or on everybody. */
   public boolean principal(int id) {
+    if (id == Principals.PUBLIC) {
+      return governs.everybody();
+    }
     Principals people = access.principals();
     String name = people.name(id);
     String bare = access.bareName(id);
     boolean own =
-        id == Principals.PUBLIC
-            || people.has(id, Power.SUPERUSER)
+        people.has(id, Power.SUPERUSER)
             || people.scope(id) >= 0
             || access.rules().isOwn(bare)
             || isUntouchable(id);
@@ -95,6 +114,7 @@ public final class Governed {
     return !own && listed.matcher(bare).matches();
   }
 
+  /** Whether the charter decides on a thing. */
   public boolean node(int node) {
     if (tree.isSystem(node)) {
       return false;

@@ -71,6 +71,7 @@ public final class OnPaper {
   }
 
   private Access build(Wanted wanted, String server) {
+    principals.put(Wanted.EVERYBODY, Principals.PUBLIC);
     wanted.roles().forEach(role -> principal(role.name(), PrincipalKind.ROLE));
     wanted.users().forEach(user -> principal(user.name(), PrincipalKind.USER));
     wanted

@@ -17,7 +17,35 @@ public final class PaperProblems {
     List<Problem> found = nameProblems(wanted, rules);
     found.addAll(usersAsRoles(wanted, rules));
     found.addAll(localPrincipals(wanted, rules));
+    found.addAll(optionsForEverybody(wanted, rules));
+    found.addAll(rolesOfEverybody(wanted, rules));
     return found;
+  }
+
+  /** What everybody is to be allowed to grant on where that cannot be. */
+  private static List<Problem> optionsForEverybody(Wanted wanted, HouseRules rules) {
+    boolean can = rules.has(HouseFact.OPTION_FOR_EVERYBODY);
+    return wanted.grants().stream()
+        .filter(grant -> grant.grantOption() && grant.grantee().equals(Wanted.EVERYBODY) && !can)
+        .map(
+            grant ->
+                new Problem(
+                    grant.place(),
+                    rules.kind() + " gives the right to grant on to roles only, not to everybody"))
+        .toList();
+  }
+
+  /** Roles that everybody is to hold where that cannot be. */
+  private static List<Problem> rolesOfEverybody(Wanted wanted, HouseRules rules) {
+    boolean can = rules.has(HouseFact.EVERYBODY_HOLDS_ROLES);
+    return wanted.memberships().stream()
+        .filter(member -> member.member().equals(Wanted.EVERYBODY) && !can)
+        .map(
+            member ->
+                new Problem(
+                    member.place(),
+                    "on " + rules.kind() + " everybody holds no roles: say what everybody may"))
+        .toList();
   }
 
   /** Users and roles that are to be known in one database where that cannot be. */
@@ -77,7 +105,7 @@ public final class PaperProblems {
       Wanted.Principal wanted, HouseRules rules, String name, boolean noAt, List<Problem> found) {
     String refused =
         name.equalsIgnoreCase("PUBLIC")
-            ? "PUBLIC is everybody, and no role or user; no charter gives or takes what everybody has"
+            ? "PUBLIC is everybody, and no role or user: say what everybody may under \"public\""
             : rules.refusesName(name);
     if (refused == null && noAt && name.indexOf('@') >= 0) {
       refused = "a role's name cannot hold @, which stands before an account's host";

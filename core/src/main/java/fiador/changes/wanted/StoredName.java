@@ -32,6 +32,7 @@ public final class StoredName {
    */
   public static Map<String, List<String>> accounts(Wanted wanted, HouseRules rules) {
     Map<String, List<String>> found = new HashMap<>();
+    found.put(Wanted.EVERYBODY, List.of(Wanted.EVERYBODY));
     wanted.roles().forEach(role -> found.put(role.name(), List.of(of(role.name(), rules))));
     wanted.users().forEach(user -> found.put(user.name(), accounts(user, rules)));
     return found;

@@ -29,6 +29,9 @@ public record Wanted(
     List<Owned> owned,
     Governs governs,
     WantedSight sight) {
+  /** The grantee that is everybody; no role or user can be called so. */
+  public static final String EVERYBODY = "PUBLIC";
+
   /** Demands nothing. */
   public static final Wanted NOTHING = new Wanted(List.of(), List.of(), List.of(), List.of());
 
@@ -74,8 +77,15 @@ public record Wanted(
    *     server
    * @param roles names of roles
    * @param users names of users
+   * @param everybody whether what everybody has in those schemas, and on the databases they are in
    */
-  public record Governs(List<String> schemas, List<String> roles, List<String> users) {
+  public record Governs(
+      List<String> schemas, List<String> roles, List<String> users, boolean everybody) {
+    /** Without what everybody has. */
+    public Governs(List<String> schemas, List<String> roles, List<String> users) {
+      this(schemas, roles, users, false);
+    }
+
     /** Nothing is decided, so nothing is taken away. */
     public static final Governs NOTHING = new Governs(List.of(), List.of(), List.of());
   }
@@ -227,7 +237,7 @@ public record Wanted(
   /**
    * A grant.
    *
-   * @param grantee a role of the charter
+   * @param grantee a role or user of the charter, or {@link #EVERYBODY}
    * @param actions what
    * @param target on what
    * @param now whether what exists is meant

@@ -25,6 +25,8 @@ public enum HouseFact {
   SUPERUSER_INHERITED,
   /** A superuser counts as a member of every role. */
   SUPERUSERS_HOLD_ALL_ROLES,
+  /** Everybody can be given a role. */
+  EVERYBODY_HOLDS_ROLES,
   /**
    * Who manages roles may give themselves any role but a superuser's, and set the secret of any
    * user but theirs.
@@ -43,6 +45,8 @@ public enum HouseFact {
   ENFORCES_TIME,
   /** Grants for objects still to be created exist. */
   LATER_GRANTS,
+  /** Everybody may run a routine that is created, unless its creator has said otherwise. */
+  ROUTINES_OPEN_TO_ALL,
   /**
    * A grant is its grantor's: only they can take it, and what they were given cannot be taken while
    * what they gave on is there.
@@ -55,6 +59,8 @@ public enum HouseFact {
    * where they have other rights.
    */
   RIGHTS_BY_NAME,
+  /** Everybody can be given the right to grant on. */
+  OPTION_FOR_EVERYBODY,
   /** The right to grant on is one for a place, whatever privileges are held there. */
   OPTION_BY_PLACE,
   /**

@@ -63,6 +63,9 @@ public final class MariadbRules {
             LOCKS_ACCOUNTS,
             // GRANT, "Database Privileges": for all tables and routines in it
             SCHEMA_GRANTS_REACH_DOWN,
+            // GRANT, "GRANT TO PUBLIC": as to any role
+            OPTION_FOR_EVERYBODY,
+            EVERYBODY_HOLDS_ROLES,
             // GRANT, "The GRANT OPTION Privilege": for all privileges of that level
             OPTION_BY_PLACE,
             // RENAME TABLE: privileges of the old table are not migrated to the new name

@@ -57,6 +57,7 @@ public final class PostgresqlRules {
         .with(
             // ALTER DEFAULT PRIVILEGES
             LATER_GRANTS,
+            ROUTINES_OPEN_TO_ALL,
             // GRANT, notes: "a role must have been the grantor"
             GRANTORS_COUNT,
             // GRANT, notes: column privileges add to those of the table

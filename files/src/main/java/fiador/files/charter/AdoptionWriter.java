@@ -70,6 +70,9 @@ public final class AdoptionWriter {
     list(yaml, "schemas", adoption.schemas());
     list(yaml, "roles", List.of("*"));
     list(yaml, "users", List.of("*"));
+    if (adoption.everybody() != null) {
+      yaml.writeBooleanField("public", true);
+    }
     yaml.writeEndObject();
     yaml.writeEndObject();
     yaml.flush();
@@ -91,6 +94,11 @@ public final class AdoptionWriter {
       yaml.writeEndArray();
     }
     entries(yaml, "roles", "includes", adoption.roles());
+    if (adoption.everybody() != null) {
+      yaml.writeObjectFieldStart("public");
+      body(yaml, "roles", adoption.everybody());
+      yaml.writeEndObject();
+    }
     yaml.writeEndObject();
     yaml.flush();
   }

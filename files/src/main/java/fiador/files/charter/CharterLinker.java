@@ -48,6 +48,9 @@ final class CharterLinker {
       link(user.name(), user.roles(), memberships);
       checkNotARole(user.name());
     }
+    Scalar everybody = new Scalar(Wanted.EVERYBODY, false, new Wanted.Place("", 0, 0));
+    link(everybody, draft.everybodysRoles, memberships);
+    draft.everybodyMay.forEach(sentence -> grants.addAll(grants(everybody, sentence)));
     checkSameFolded();
     SightLinker policies = new SightLinker(draft, mistakes);
     WantedSight sight = policies.link();
@@ -62,7 +65,10 @@ final class CharterLinker {
     }
     Wanted.Governs governs =
         new Wanted.Governs(
-            texts(draft.governedSchemas), texts(draft.governedRoles), texts(draft.governedUsers));
+            texts(draft.governedSchemas),
+            texts(draft.governedRoles),
+            texts(draft.governedUsers),
+            draft.governsEverybody);
     Wanted wanted = new Wanted(roles, users, memberships, grants, refused, owned, governs, sight);
     return new Charter(
         draft.estate == null ? "" : draft.estate.text(),

@@ -38,6 +38,7 @@ public final class CharterReader extends Shapes {
           "roles",
           "role_patterns",
           "users",
+          "public",
           "duty_conflicts",
           "proofs",
           "review_keys",
@@ -148,6 +149,7 @@ public final class CharterReader extends Shapes {
       case "roles" -> each(entry, "roles", this::role);
       case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
       case "users" -> each(entry, "users", this::user);
+      case "public" -> everybody(entry);
       case "governs", "conventions", "duty_conflicts", "proofs", "review_keys" ->
           new OtherSections(mistakes, draft).read(entry);
       case "waivers", "findings" -> new ReviewSections(mistakes, draft).read(entry);
@@ -295,6 +297,17 @@ public final class CharterReader extends Shapes {
       RoleTemplate.check(template, List.copyOf(combinations.get(0).keySet()), mistakes);
     }
     combinations.forEach(values -> addRole(RoleTemplate.filled(template, values)));
+  }
+
+  private void everybody(Entry section) {
+    Mapping body = mapping(section.value(), "what everybody holds and may");
+    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
+      switch (entry.key().text()) {
+        case "may" -> draft.everybodyMay.addAll(sentences(entry));
+        case "roles" -> draft.everybodysRoles.addAll(scalars(entry.value(), "roles"));
+        default -> unknown(entry.key(), List.of("roles", "may"), "key of public");
+      }
+    }
   }
 
   private void user(Scalar name, Mapping body) {

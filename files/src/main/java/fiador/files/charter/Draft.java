@@ -34,6 +34,9 @@ final class Draft {
   final List<Scalar> governedSchemas = new ArrayList<>();
   final List<Scalar> governedRoles = new ArrayList<>();
   final List<Scalar> governedUsers = new ArrayList<>();
+  boolean governsEverybody;
+  final List<Scalar> everybodysRoles = new ArrayList<>();
+  final List<Sentence> everybodyMay = new ArrayList<>();
   Scalar umbrella;
   final Map<String, Scalar> namePatterns = new LinkedHashMap<>();
   final Map<Scalar, List<Scalar>> dutyConflicts = new LinkedHashMap<>();

@@ -42,13 +42,16 @@ final class OtherSections extends Shapes {
   }
 
   private void governs(Entry section) {
-    List<String> known = List.of("schemas", "roles", "users");
+    List<String> known = List.of("schemas", "roles", "users", "public");
     Mapping body = mapping(section.value(), "schemas, roles and users");
     for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
       switch (entry.key().text()) {
         case "schemas" -> draft.governedSchemas.addAll(scalars(entry.value(), "schemas"));
         case "roles" -> draft.governedRoles.addAll(scalars(entry.value(), "roles"));
         case "users" -> draft.governedUsers.addAll(scalars(entry.value(), "users"));
+        case "public" ->
+            draft.governsEverybody =
+                word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of governs");
       }
     }

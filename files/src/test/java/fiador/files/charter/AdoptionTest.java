@@ -35,7 +35,7 @@ class AdoptionTest {
     Path folder = Files.createTempDirectory("adopted");
     try {
       ServerPart server = new ServerPart("it", access.rules().kind(), "jdbc:hsqldb:mem:x", "SA");
-      AdoptionWriter.write(folder, server, Adoption.of(access));
+      AdoptionWriter.write(folder, server, Adoption.of(access, false));
       return CharterReader.read(folder, name -> null).wanted();
     } finally {
       try (Stream<Path> files = Files.walk(folder)) {

@@ -123,6 +123,31 @@ class CharterReaderTest {
   }
 
   @Test
+  void whatEverybodyMayIsRead() throws Exception {
+    Charter charter =
+        read(
+            """
+            governs: {schemas: [s], public: true}
+            roles: {reader: {}}
+            public:
+              roles: [reader]
+              may:
+                - connect on database d
+                - execute on every routine in s, now and later
+            """);
+    assertThat(charter.wanted().governs().everybody()).isTrue();
+    assertThat(charter.wanted().grants())
+        .extracting(grant -> grant.grantee() + ": " + grant.text())
+        .containsExactly("PUBLIC: connect on database d", "PUBLIC: execute on every routine in s");
+    assertThat(charter.wanted().memberships())
+        .extracting(member -> member.member() + ": " + member.role())
+        .containsExactly("PUBLIC: reader");
+    assertThat(mistakes("public: {owns: [x]}\ngoverns: {public: perhaps}\n"))
+        .hasSize(2)
+        .anyMatch(said -> said.contains("there is no key of public \"owns\""));
+  }
+
+  @Test
   void proofsAreUnderstoodOrPointedAt() throws Exception {
     Charter charter =
         read(
