@@ -83,9 +83,17 @@ public final class Governed {
 
   /** Whether the charter decides what somebody is given on something. */
   public boolean grant(int grantee, int node) {
-    boolean database = tree.kind(node) == NodeKind.DATABASE;
-    boolean here = database && grantee == Principals.PUBLIC ? isHome(node) : node(node);
+    boolean here = grantee == Principals.PUBLIC ? isEverybodys(node) : node(node);
     return here && principal(grantee);
+  }
+
+  /** What everybody has in the guarded schema is what policies need, and no charter's matter. */
+  private boolean isEverybodys(int node) {
+    if (tree.kind(node) == NodeKind.DATABASE) {
+      return isHome(node);
+    }
+    int schema = tree.enclosing(node, NodeKind.SCHEMA);
+    return node(node) && !access.sights().guards().containsValue(schema);
   }
 
   /**

@@ -91,6 +91,22 @@ class EverybodyTest {
   }
 
   @Test
+  void whatPoliciesNeedIsLeftToEverybody() {
+    tiny.owned(NodeKind.SCHEMA, "d.sguard", "maker")
+        .guard("d", "d.sguard")
+        .grant("PUBLIC", "usage", "d.sguard");
+    Governs all = new Governs(List.of("*"), List.of(), List.of(), true);
+    Wanted wanted =
+        new Wanted(
+            List.of(), List.of(), members, grants, List.of(), List.of(), all, WantedSight.NONE);
+    assertThat(new Planner(tiny.build()).plan(wanted).steps())
+        .filteredOn(Revoke.class::isInstance)
+        .extracting(EverybodyTest::text)
+        .contains("- create [other]")
+        .doesNotContain("- usage [sguard]");
+  }
+
+  @Test
   void whatIsListedStays() {
     may(Privilege.CONNECT, new Single(NodeKind.DATABASE, "d"), false);
     may(Privilege.EXECUTE, new Every(Set.of(NodeKind.ROUTINE), "s"), true);
