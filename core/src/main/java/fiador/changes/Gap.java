@@ -28,7 +28,7 @@ import java.util.Set;
  * The difference between what a server is and what a charter wants: what would be done, and what
  * that does to people.
  *
- * @param before the server as it is, with the views that the plan makes
+ * @param before the server as it is, with the new names and the views that the plan makes
  * @param plan what would be done
  * @param outcome the server after that; null while the plan has problems
  * @param effects what people gain and lose by it
@@ -66,7 +66,11 @@ public record Gap(
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     StoppedWriters.tell(outcome.after(), effects, clock, notes);
     List<Step> steps = ordered(before, plan.steps(), outcome, effects, clock, notes);
-    return of(before, new Plan(steps, List.of(), List.copyOf(notes)), outcome, effects, clock);
+    // those compared already have their new names
+    List<Step> all = new ArrayList<>(planner.renames());
+    all.addAll(steps);
+    Plan whole = new Plan(List.copyOf(all), List.of(), List.copyOf(notes));
+    return of(before, whole, outcome, effects, clock);
   }
 
   /** The steps in an order in which nobody holds or sees more on the way, and where none is. */

@@ -64,6 +64,17 @@ public final class Principals {
     accounts.put(sink);
   }
 
+  /** The same where some have other names. */
+  public Principals renamed(Map<Integer, String> others) {
+    if (others.isEmpty()) {
+      return this;
+    }
+    int[] all = name.toArray(size());
+    others.forEach((id, other) -> all[id] = names.intern(other));
+    return new Principals(
+        names, all, kind.toArray(size()), powers.toArray(size()), scope.toArray(size()), accounts);
+  }
+
   /** One that is added to an estate that is there already. */
   public record Added(PrincipalKind kind, String name) {}
 

@@ -32,6 +32,7 @@ public final class WhatIf {
   private final Map<Integer, Long> withheld = new HashMap<>();
   private final IntOpenHashSet revoked = new IntOpenHashSet();
   private final List<Row> given = new ArrayList<>();
+  private final Map<Integer, String> renamed = new HashMap<>();
   private final IntOpenHashSet left = new IntOpenHashSet();
   private final List<Memberships.Added> joined = new ArrayList<>();
   private List<LaterGrant> later;
@@ -64,6 +65,12 @@ public final class WhatIf {
         left.add(edges.row(place));
       }
     }
+    return this;
+  }
+
+  /** Gives a principal another name. */
+  public WhatIf rename(int principal, String name) {
+    renamed.put(principal, name);
     return this;
   }
 
@@ -123,9 +130,10 @@ public final class WhatIf {
   /** The estate with the edits. */
   public Access access() {
     Principals people = base.principals();
-    boolean peopleChange = !principals.isEmpty() || !gone.isEmpty() || !accounts.isEmpty();
+    boolean peopleChange =
+        !principals.isEmpty() || !gone.isEmpty() || !accounts.isEmpty() || !renamed.isEmpty();
     if (peopleChange) {
-      people = people.with(principals, gone, accounts);
+      people = people.with(principals, gone, accounts).renamed(renamed);
     }
     Tree tree = base.tree();
     if (!owners.isEmpty()) {

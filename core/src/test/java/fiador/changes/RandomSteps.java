@@ -4,6 +4,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
@@ -20,6 +21,7 @@ import fiador.grants.Grants;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -88,6 +90,26 @@ public final class RandomSteps {
     List<Step> all = new ArrayList<>(made.owners);
     all.addAll(made.steps);
     return all;
+  }
+
+  /** Some new names, where the server gives any. */
+  public static List<Step> renames(Access access, Random random) {
+    RandomSteps made = new RandomSteps(access, random);
+    boolean left = access.rules().has(HouseFact.MAKERS_BY_NAME);
+    Set<Step> renames = new LinkedHashSet<>();
+    IntOpenHashSet chosen = new IntOpenHashSet();
+    for (int i = 0; i < 3; i++) {
+      int id = made.any(made.people);
+      boolean user = access.principals().isUser(id);
+      boolean can = access.rules().has(user ? HouseFact.RENAMES_USERS : HouseFact.RENAMES_ROLES);
+      boolean maker = made.tree.owned().from(id) < made.tree.owned().to(id);
+      if (can && !(left && maker) && chosen.add(id)) {
+        String name = made.name(id);
+        String host = left ? name.substring(name.lastIndexOf('@')) : "";
+        renames.add(new Rename(name, "re\"named ü" + i + host, user));
+      }
+    }
+    return List.copyOf(renames);
   }
 
   private boolean ownersChange() {

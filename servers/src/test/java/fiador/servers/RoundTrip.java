@@ -39,7 +39,9 @@ public final class RoundTrip {
   /** Does it with some {@code count} changes; gives how many steps there were. */
   public static int of(Server server, Login login, long seed, int count) throws Exception {
     Access before = survey(server, login);
-    List<Step> steps = RandomSteps.of(before, new Random(seed), count);
+    List<Step> steps = new ArrayList<>(RandomSteps.renames(before, new Random(seed)));
+    Access renamed = Outcome.of(before, steps).after();
+    steps.addAll(RandomSteps.of(renamed, new Random(seed), count));
     Access expected = Outcome.of(before, steps).after();
     assertThat(new Done(expected).missing(steps)).as("seed " + seed + " worked out").isEmpty();
     SettleRun run = new SettleRun(server, login, user -> "secret".toCharArray());

@@ -17,6 +17,7 @@ import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Meanwhile;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SightStep;
@@ -108,6 +109,11 @@ public final class Done {
     @Override
     public Boolean dropUser(DropUser step) {
       return !exists(step.user());
+    }
+
+    @Override
+    public Boolean rename(Rename step) {
+      return exists(step.to()) && !exists(step.from());
     }
 
     @Override

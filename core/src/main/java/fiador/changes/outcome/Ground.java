@@ -29,7 +29,7 @@ final class Ground {
     this.base = base;
     this.tree = base.tree();
     this.whatIf = new WhatIf(base);
-    this.known = many ? base.principals().byName() : new HashMap<>();
+    this.known = many ? new HashMap<>(base.principals().byName()) : new HashMap<>();
   }
 
   boolean has(HouseFact fact) {
@@ -39,6 +39,14 @@ final class Ground {
   void create(PrincipalKind kind, String name) {
     int id = whatIf.principal(kind, name);
     created.put(name, id);
+    joining.add(id);
+  }
+
+  void rename(String from, String to) {
+    int id = principal(from);
+    whatIf.rename(id, to);
+    known.remove(from);
+    known.put(to, id);
     joining.add(id);
   }
 

@@ -13,6 +13,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SightStep;
@@ -125,6 +126,12 @@ public final class Outcome {
     @Override
     public Void dropUser(DropUser step) {
       drop(step.user());
+      return null;
+    }
+
+    @Override
+    public Void rename(Rename step) {
+      ground.rename(step.from(), step.to());
       return null;
     }
 

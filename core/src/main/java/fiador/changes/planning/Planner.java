@@ -47,6 +47,7 @@ public final class Planner {
   private final Set<String> untouchable;
   private final Clock clock;
   private Set<Integer> safeViews = Set.of();
+  private List<Step> renames = List.of();
   private final Set<Step> create = new LinkedHashSet<>();
   private final Set<Step> give = new LinkedHashSet<>();
   private final Set<Step> take = new LinkedHashSet<>();
@@ -77,7 +78,12 @@ public final class Planner {
     this.clock = clock;
   }
 
-  /** The server as it is, with the views that the plan makes. */
+  /** What comes before all of the plan: who gets another name. */
+  public List<Step> renames() {
+    return renames;
+  }
+
+  /** The server as it is, with the new names of the renamed and the views that the plan makes. */
   public Access access() {
     return access;
   }
@@ -86,6 +92,10 @@ public final class Planner {
   public Plan plan(Wanted atAnyTime) {
     Wanted wanted = atAnyTime.at(clock.instant());
     Wanted ended = atAnyTime.endedBy(clock.instant());
+    renames = new Renaming(access, untouchable, problems, notes).steps(wanted);
+    if (!renames.isEmpty()) {
+      access = Outcome.of(access, renames).after();
+    }
     SightPlanner.Result sight =
         new SightPlanner(
                 access, wanted, new Governed(access, wanted, untouchable), mayDrop, this::stored)

@@ -153,6 +153,13 @@ public final class Ability {
     }
 
     @Override
+    public Void rename(Rename step) {
+      made.add(step.to());
+      managing();
+      return null;
+    }
+
+    @Override
     public Void letLogIn(LetLogIn step) {
       managing();
       return null;

@@ -45,6 +45,8 @@ public final class Gone {
       made.add(role.role());
     } else if (step instanceof CreateUser user) {
       made.add(user.user());
+    } else if (step instanceof Rename rename) {
+      made.add(rename.to());
     } else if (step instanceof ShowSafely show && show.after() != null) {
       made.add(show.after().view().parts().toString());
     }

@@ -13,6 +13,7 @@ public sealed interface Step
         DropRole,
         CreateUser,
         DropUser,
+        Rename,
         LetLogIn,
         LimitInTime,
         GiveRole,

@@ -18,6 +18,9 @@ public interface StepCases<T> {
   /** Of {@link DropUser}. */
   T dropUser(DropUser step);
 
+  /** Of {@link Rename}. */
+  T rename(Rename step);
+
   /** Of {@link LetLogIn}. */
   T letLogIn(LetLogIn step);
 

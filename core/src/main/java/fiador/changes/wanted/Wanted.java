@@ -134,11 +134,13 @@ public record Wanted(
    * A role or user by the name the charter gives it.
    *
    * @param knownIn the only database it is to be known in; null for the whole server
+   * @param was what it was called before; null where it always was called so
    */
-  public record Principal(String name, LoginTerms login, String knownIn, Place place) {
-    /** One that the whole server knows. */
+  public record Principal(
+      String name, LoginTerms login, @Nullable String knownIn, @Nullable String was, Place place) {
+    /** One that the whole server knows, by the name it always had. */
     public Principal(String name, LoginTerms login, Place place) {
-      this(name, login, null, place);
+      this(name, login, null, null, place);
     }
 
     /** One with nothing special about it. */

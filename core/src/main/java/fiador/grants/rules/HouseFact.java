@@ -20,6 +20,13 @@ public enum HouseFact {
   /** What ends on that day is the secret: other ways to log in stay open. */
   ONLY_SECRETS_END,
 
+  /** A user can be given another name. */
+  RENAMES_USERS,
+  /** A role can be given another name. */
+  RENAMES_ROLES,
+  /** What an account has made goes on under its old name when it is given another. */
+  MAKERS_BY_NAME,
+
   // roles
   /** A member of a superuser is one too, without switching. */
   SUPERUSER_INHERITED,

@@ -61,6 +61,9 @@ public final class MariadbRules {
             ACCOUNTS_BY_HOST,
             // CREATE USER ... ACCOUNT LOCK
             LOCKS_ACCOUNTS,
+            // RENAME USER: not for roles, and DEFINER stays as it is
+            RENAMES_USERS,
+            MAKERS_BY_NAME,
             // GRANT, "Database Privileges": for all tables and routines in it
             SCHEMA_GRANTS_REACH_DOWN,
             // GRANT, "GRANT TO PUBLIC": as to any role

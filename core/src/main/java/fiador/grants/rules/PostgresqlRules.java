@@ -134,6 +134,9 @@ public final class PostgresqlRules {
         USERS_ARE_ROLES,
         // ALTER ROLE ... NOLOGIN
         LOCKS_ACCOUNTS,
+        // ALTER ROLE: RENAME TO
+        RENAMES_USERS,
+        RENAMES_ROLES,
         // CREATE ROLE ... VALID UNTIL: "only sets the password's expiration"
         ENDS_ACCOUNTS,
         ONLY_SECRETS_END,

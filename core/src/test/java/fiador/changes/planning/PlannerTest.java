@@ -189,7 +189,7 @@ class PlannerTest {
 
   @Test
   void whatTheWholeServerKnowsCannotBeKnownInOneDatabaseOnly() {
-    Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", HERE);
+    Wanted.Principal local = new Wanted.Principal("rui", Wanted.LoginTerms.PLAIN, "d", null, HERE);
     Wanted wanted = new Wanted(List.of(), List.of(local), List.of(), List.of());
     for (String kind : List.of("postgresql", "mariadb", "hsqldb")) {
       assertThat(PaperProblems.of(wanted, KnownHouses.of(kind, "18")))

@@ -114,7 +114,18 @@ final class CharterLinker {
   }
 
   private Wanted.Principal principal(Scalar name, Wanted.LoginTerms login) {
-    return new Wanted.Principal(name.text(), login, draft.knownIn.get(name.text()), name.place());
+    Scalar was = draft.was.get(name.text());
+    if (was != null
+        && (draft.roles.containsKey(was.text()) || draft.users.containsKey(was.text()))) {
+      mistakes.add(
+          was.place(), name.text() + " was called " + was.text() + ", which is listed here too");
+    }
+    return new Wanted.Principal(
+        name.text(),
+        login,
+        draft.knownIn.get(name.text()),
+        was == null ? null : was.text(),
+        name.place());
   }
 
   private static final String INSIDE = " and everything in it";

@@ -190,7 +190,10 @@ public final class CharterReader extends Shapes {
 
   private void role(Scalar name, Mapping body) {
     RoleEntry entry =
-        roleBody(name, body, List.of("purpose", "includes", "may", "may_not", "owns", "known_in"));
+        roleBody(
+            name,
+            body,
+            List.of("purpose", "includes", "may", "may_not", "owns", "known_in", "was"));
     addRole(entry);
   }
 
@@ -220,6 +223,7 @@ public final class CharterReader extends Shapes {
         case "may_not" -> mayNot.addAll(sentences(entry));
         case "owns" -> owns = scalars(entry.value(), "things owned");
         case "known_in" -> knownIn(name, entry.value());
+        case "was" -> was(name, entry.value());
         case "each", "role" -> {
           // read by the pattern itself
         }
@@ -233,6 +237,13 @@ public final class CharterReader extends Shapes {
     Scalar database = scalar(value, "the name of a database");
     if (database != null) {
       draft.knownIn.put(name.text(), database.text());
+    }
+  }
+
+  private void was(Scalar name, Yaml value) {
+    Scalar before = scalar(value, "the name it had before");
+    if (before != null) {
+      draft.was.put(name.text(), before);
     }
   }
 
@@ -312,7 +323,8 @@ public final class CharterReader extends Shapes {
 
   private void user(Scalar name, Mapping body) {
     List<String> known =
-        List.of("kind", "roles", "may", "hosts", "until", "disabled", "known_in", "attributes");
+        List.of(
+            "kind", "roles", "may", "hosts", "until", "disabled", "known_in", "was", "attributes");
     String kind = "person";
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
@@ -331,6 +343,7 @@ public final class CharterReader extends Shapes {
         case "until" ->
             until = Moments.read(scalar(entry.value(), "a day such as 2027-03-31"), true, mistakes);
         case "known_in" -> knownIn(name, entry.value());
+        case "was" -> was(name, entry.value());
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");

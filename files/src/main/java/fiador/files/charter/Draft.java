@@ -31,6 +31,7 @@ final class Draft {
   final Map<String, RoleEntry> roles = new LinkedHashMap<>();
   final Map<String, UserEntry> users = new LinkedHashMap<>();
   final Map<String, String> knownIn = new LinkedHashMap<>();
+  final Map<String, Scalar> was = new LinkedHashMap<>();
   final List<Scalar> governedSchemas = new ArrayList<>();
   final List<Scalar> governedRoles = new ArrayList<>();
   final List<Scalar> governedUsers = new ArrayList<>();

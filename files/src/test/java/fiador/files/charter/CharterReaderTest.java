@@ -123,6 +123,15 @@ class CharterReaderTest {
   }
 
   @Test
+  void namesThatChangedAreRead() throws Exception {
+    Charter charter = read("roles: {a: {was: b}}\nusers: {c: {was: d}}\n");
+    assertThat(charter.wanted().roles().get(0).was()).isEqualTo("b");
+    assertThat(charter.wanted().users().get(0).was()).isEqualTo("d");
+    assertThat(mistakes("roles: {a: {was: b}, b: {}}\n"))
+        .containsExactly("fiador.yaml:2:18: a was called b, which is listed here too");
+  }
+
+  @Test
   void whatEverybodyMayIsRead() throws Exception {
     Charter charter =
         read(

@@ -16,6 +16,7 @@ import fiador.changes.steps.Guard;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SetAttribute;
@@ -67,6 +68,11 @@ public final class StepSummary {
     @Override
     public String dropUser(DropUser step) {
       return "users and roles dropped";
+    }
+
+    @Override
+    public String rename(Rename step) {
+      return "users and roles renamed";
     }
 
     @Override

@@ -7,6 +7,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
@@ -85,6 +86,11 @@ public interface Dialect {
 
   /** Writes the statements that put policies on the server. */
   SightStatements policies();
+
+  /** Gives a user or role another name. */
+  default String rename(Rename step) {
+    throw none(step);
+  }
 
   /** Lets a user log in, or no longer. */
   default String letLogIn(LetLogIn step) {

@@ -14,6 +14,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SightStep;
@@ -52,6 +53,11 @@ final class StepStatements implements StepCases<List<String>> {
   @Override
   public List<String> dropUser(DropUser step) {
     return List.of("DROP USER " + dialect.principal(step.user()));
+  }
+
+  @Override
+  public List<String> rename(Rename step) {
+    return List.of(dialect.rename(step));
   }
 
   @Override

@@ -3,6 +3,7 @@ package fiador.servers.mariadb;
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.On;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.estate.DottedName;
@@ -40,6 +41,11 @@ final class MariadbDialect implements Dialect {
   @Override
   public SecretSql secrets() {
     return new MariadbSecrets(this::principal);
+  }
+
+  @Override
+  public String rename(Rename step) {
+    return "RENAME USER " + principal(step.from()) + " TO " + principal(step.to());
   }
 
   @Override

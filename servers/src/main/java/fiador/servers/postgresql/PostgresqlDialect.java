@@ -7,6 +7,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
@@ -86,6 +87,11 @@ final class PostgresqlDialect implements Dialect {
         + what(step.privileges(), step.kind())
         + " FROM "
         + principal(step.grantee());
+  }
+
+  @Override
+  public String rename(Rename step) {
+    return "ALTER ROLE " + quoted(step.from()) + " RENAME TO " + quoted(step.to());
   }
 
   @Override
