@@ -103,13 +103,24 @@ public final class RandomSteps {
       boolean user = access.principals().isUser(id);
       boolean can = access.rules().has(user ? HouseFact.RENAMES_USERS : HouseFact.RENAMES_ROLES);
       boolean maker = made.tree.owned().from(id) < made.tree.owned().to(id);
-      if (can && !(left && maker) && chosen.add(id)) {
+      boolean alone = user && left ? made.isOnlyOne(id) : true;
+      if (can && alone && !(left && maker) && chosen.add(id)) {
         String name = made.name(id);
         String host = left ? name.substring(name.lastIndexOf('@')) : "";
         renames.add(new Rename(name, "re\"named ü" + i + host, user));
       }
     }
     return List.copyOf(renames);
+  }
+
+  /** Whether no other account has its name: those share what they hold. */
+  private boolean isOnlyOne(int account) {
+    for (int id = 1; id < access.principals().size(); id++) {
+      if (id != account && access.bareName(id).equals(access.bareName(account))) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private boolean ownersChange() {

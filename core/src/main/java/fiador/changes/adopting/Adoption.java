@@ -229,9 +229,10 @@ public record Adoption(
       return sentences;
     }
 
-    /** What is above schemas is adopted for everybody alone; the rest is left out by name. */
+    /** Of what is above schemas a draft says what everybody may on a database, and nothing else. */
     private boolean isAbove(int grantee, int node) {
-      return tree.enclosing(node, NodeKind.SCHEMA) < 0 && grantee != Principals.PUBLIC;
+      boolean said = grantee == Principals.PUBLIC && tree.kind(node) == NodeKind.DATABASE;
+      return tree.enclosing(node, NodeKind.SCHEMA) < 0 && !said;
     }
 
     /** Takes out of the rights what all things of some kinds in a schema have in common. */

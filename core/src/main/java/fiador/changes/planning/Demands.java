@@ -135,6 +135,10 @@ public final class Demands {
               + "s: sentences about it are left out");
       return;
     }
+    if (kind == NodeKind.SERVER) {
+      add(wanted, 0, grantee);
+      return;
+    }
     Lookup.Found found = lookup.node(target.name(), kind == null ? all : 0, false);
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));

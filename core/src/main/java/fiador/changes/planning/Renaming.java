@@ -48,11 +48,41 @@ final class Renaming {
       }
     }
     for (Wanted.Principal user : wanted.users()) {
-      if (user.was() != null) {
+      if (user.was() != null && isWhole(user)) {
         accounts(user).forEach((from, to) -> rename(user, from, to, true));
       }
     }
     return steps;
+  }
+
+  /**
+   * Whether the charter lists all accounts of a name: they share roles and grants as long as they
+   * share it, so that one does not go without the others.
+   */
+  private boolean isWhole(Wanted.Principal user) {
+    if (!access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
+      return true;
+    }
+    Set<String> listed = accounts(user).keySet();
+    Set<String> left = new LinkedHashSet<>();
+    for (int id = 1; id < access.principals().size(); id++) {
+      boolean same = access.bareName(id).equals(StoredName.of(user.was(), access.rules()));
+      if (same
+          && access.principals().isUser(id)
+          && !listed.contains(access.principals().name(id))) {
+        left.add(access.principals().name(id));
+      }
+    }
+    if (!left.isEmpty()) {
+      problems.add(
+          new Problem(
+              user.place(),
+              user.was()
+                  + " also is "
+                  + Few.of(left, NAMED)
+                  + ": list those hosts too, or rename it by hand"));
+    }
+    return left.isEmpty();
   }
 
   /** The old name of each account of a user, and its new one. */

@@ -113,11 +113,14 @@ public final class OnPaper {
     String name =
         grant.target() instanceof Every all ? all.container() : ((Single) grant.target()).name();
     NodeKind said = grant.target() instanceof Single single ? single.kind() : null;
+    if (said == NodeKind.SERVER) {
+      return "";
+    }
     List<String> parts = new ArrayList<>();
     DottedName.split(name)
         .forEach(part -> parts.add(part.quoted() ? part.text() : rules.fold(part.text())));
     boolean container = every || said == NodeKind.SCHEMA;
-    boolean whole = said == NodeKind.DATABASE || said == NodeKind.SERVER;
+    boolean whole = said == NodeKind.DATABASE;
     if (database != null && !whole && parts.size() < (container ? 2 : 3)) {
       parts.add(0, database);
     }
@@ -147,7 +150,29 @@ public final class OnPaper {
     thing.columns.forEach(builder.estate()::column);
   }
 
+  /** On the whole server, which reaches all that is in it. */
+  private void grantOnServer(Grant grant) {
+    long possible = rules.grantableOn(NodeKind.SERVER);
+    long bits = 0;
+    int covers = 0;
+    for (Action action : grant.actions()) {
+      bits |= action.privilege() == null ? possible : action.privilege().bit() & possible;
+    }
+    for (NodeKind kind : NodeKind.values()) {
+      covers |= kind == NodeKind.SERVER ? 0 : kind.bit();
+    }
+    if (bits != 0) {
+      Terms terms = new Terms(bits, grant.grantOption() ? bits : 0, covers, end(grant.when()));
+      int to = principals.get(grant.grantee());
+      builder.grant(to, 0, terms, ColumnSets.WHOLE, None.PRINCIPAL);
+    }
+  }
+
   private void grant(Grant grant, String key) {
+    if (key.isEmpty()) {
+      grantOnServer(grant);
+      return;
+    }
     Thing thing = things.get(key);
     int covers = 0;
     long possible = rules.privilegesOn(thing.kind);

@@ -206,12 +206,12 @@ public record Wanted(
    * One thing.
    *
    * @param kind what it is said to be, or null
-   * @param name its dotted name
+   * @param name its dotted name; empty for the server as a whole
    */
   public record Single(NodeKind kind, String name) implements Target {
     @Override
     public String text() {
-      return kind == null ? name : kind.text() + " " + name;
+      return kind == null ? name : name.isEmpty() ? kind.text() : kind.text() + " " + name;
     }
   }
 

@@ -3,6 +3,7 @@ package fiador.changes.planning;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.outcome.Done;
+import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Revoke;
@@ -133,6 +134,37 @@ class EverybodyTest {
     may(Privilege.USAGE, new Single(NodeKind.SCHEMA, "s"), false);
     assertThat(plan(tiny, false).steps()).hasSize(1);
     assertThat(plan(tiny, false).steps().get(0).about().holder()).isEqualTo("PUBLIC");
+  }
+
+  @Test
+  void theWholeServerIsGivenNarrowedAndTaken() {
+    TinyEstate mariadb =
+        new TinyEstate(MariadbRules.of(10, 11))
+            .roles("maker")
+            .owned(NodeKind.SCHEMA, "s", null)
+            .grant("maker", "select", "")
+            .grant("maker", "insert", "");
+    Action select = new Action(Privilege.SELECT, List.of());
+    Action update = new Action(Privilege.UPDATE, List.of());
+    Single server = new Single(NodeKind.SERVER, "");
+    Governs whole = new Governs(List.of("*"), List.of("*"), List.of("*"));
+    Wanted wanted =
+        new Wanted(
+            List.of(new Wanted.Principal("maker", HERE)),
+            List.of(),
+            List.of(),
+            List.of(
+                new Wanted.Grant(
+                    "maker", List.of(select, update), server, true, false, false, HERE)),
+            List.of(),
+            List.of(),
+            whole,
+            WantedSight.NONE);
+    On on = new On(NodeKind.SERVER, null, List.of());
+    assertThat(new Planner(mariadb.build()).plan(wanted).steps())
+        .containsExactlyInAnyOrder(
+            new Grant(Privilege.UPDATE.bit(), on, List.of(), "maker", false),
+            new Revoke(Privilege.INSERT.bit(), on, List.of(), "maker", false, null));
   }
 
   @Test

@@ -143,6 +143,15 @@ class RenamingTest {
   }
 
   @Test
+  void accountsOfOneNameAreRenamedTogetherOrNotAtAll() {
+    TinyEstate mariadb = new TinyEstate(MariadbRules.of(10, 11)).users("app@10.%", "app@localhost");
+    Gap gap = gap(mariadb.build(), List.of(), List.of(called("feed", "app", "10.%")));
+    assertThat(gap.plan().problems())
+        .extracting(Problem::message)
+        .containsExactly("app also is app@localhost: list those hosts too, or rename it by hand");
+  }
+
+  @Test
   void whatAnAccountMadeIsNotLeftBehind() {
     TinyEstate mariadb = new TinyEstate(MariadbRules.of(10, 11)).users("app@%");
     mariadb.owned(NodeKind.SCHEMA, "s", null).owned(NodeKind.VIEW, "s.v", "app@%");

@@ -210,9 +210,11 @@ final class SentenceEdits {
   }
 
   private List<String> parts(String name) {
-    return DottedName.split(name).stream()
-        .map(part -> part.quoted() ? part.text() : rules.fold(part.text()))
-        .toList();
+    return name.isEmpty()
+        ? List.of()
+        : DottedName.split(name).stream()
+            .map(part -> part.quoted() ? part.text() : rules.fold(part.text()))
+            .toList();
   }
 
   private boolean isNamed(String written, String stored) {

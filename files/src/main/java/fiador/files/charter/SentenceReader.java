@@ -189,6 +189,9 @@ final class SentenceReader {
     if (single.kind() != null) {
       addKind(single.kind(), kinds);
     }
+    if (kinds.isEmpty() && single.getText().equals(NodeKind.SERVER.text())) {
+      return new Single(NodeKind.SERVER, "");
+    }
     int from = single.dotted().getStart().getStartIndex();
     int to = single.dotted().getStop().getStopIndex();
     String name = text.text().substring(from, to + 1);

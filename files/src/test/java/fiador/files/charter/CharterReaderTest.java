@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import fiador.changes.wanted.Wanted;
+import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.files.charter.Mistakes.Mistake;
 import fiador.grants.Membership;
@@ -120,6 +121,18 @@ class CharterReaderTest {
     assertThat(charter.wanted().users().get(0).login())
         .isEqualTo(
             new Wanted.LoginTerms(true, Instant.parse("2027-04-01T00:00:00Z"), List.of("10.%")));
+  }
+
+  @Test
+  void theWholeServerIsNamedByOneWord() throws Exception {
+    Charter charter =
+        read("roles: {a: {may: [all on server, \"select on \\\"server\\\", server x.y\"]}}\n");
+    assertThat(charter.wanted().grants())
+        .extracting(Wanted.Grant::target)
+        .containsExactly(
+            new Wanted.Single(NodeKind.SERVER, ""),
+            new Wanted.Single(null, "\"server\""),
+            new Wanted.Single(NodeKind.SERVER, "x.y"));
   }
 
   @Test
