@@ -31,6 +31,7 @@ import org.jspecify.annotations.Nullable;
  * @param patterns roles that are alike but for the schema they are about
  * @param roles the other roles
  * @param users the users
+ * @param builtIn roles of the server's own that somebody holds, which it governs by name
  * @param everybody what everybody holds and may, without a name; null where the charter leaves that
  *     alone
  * @param leftOut what no sentence of a charter is about, one sentence each
@@ -40,6 +41,7 @@ public record Adoption(
     List<RolePatterns.Pattern> patterns,
     List<Entry> roles,
     List<Entry> users,
+    List<String> builtIn,
     @Nullable Entry everybody,
     List<String> leftOut) {
   /** So many things with the same grant are worth an "every". */
@@ -116,6 +118,7 @@ public record Adoption(
     private final Governed governed;
     private final GrantDifference actual;
     private final boolean everybody;
+    private final Set<String> builtIn = new TreeSet<>();
 
     Draft(Access access, boolean everybody) {
       this.everybody = everybody;
@@ -158,6 +161,7 @@ public record Adoption(
           patterns.patterns(),
           patterns.others(),
           users,
+          List.copyOf(builtIn),
           everybody ? everybody() : null,
           LeftOut.of(access, governed));
     }
@@ -182,7 +186,11 @@ public record Adoption(
       for (int edge : access.memberships().rolesOf().run(member)) {
         int role = access.memberships().role(edge);
         Membership how = access.memberships().options(edge);
-        if (!how.implicit() && governed.principal(role)) {
+        boolean own = !governed.principal(role) && isHeldBuiltIn(role);
+        if (!how.implicit() && (own || governed.principal(role))) {
+          if (own) {
+            builtIn.add(written(people.name(role)));
+          }
           found.merge(
               (people.isUser(role) ? "user " : "") + written(people.name(role)),
               how,
@@ -204,6 +212,12 @@ public record Adoption(
                     + (how.admin() ? " with admin option" : ""));
           });
       return phrases;
+    }
+
+    /** Whether it is a role of the server's own that members can be given. */
+    private boolean isHeldBuiltIn(int role) {
+      boolean whole = role != Principals.PUBLIC && people.scope(role) < 0;
+      return whole && !people.isUser(role) && access.rules().isOwn(access.bareName(role));
     }
 
     private List<String> may(int grantee) {

@@ -74,7 +74,8 @@ final class LeftOut {
     Memberships all = access.memberships();
     for (int edge : all.rolesOf().run(id)) {
       int role = all.role(edge);
-      if (!all.options(edge).implicit() && !governed.principal(role)) {
+      boolean isSaid = governed.principal(role) || people.scope(role) < 0 && !people.isUser(role);
+      if (!all.options(edge).implicit() && !isSaid) {
         said.add(name + " holds " + people.name(role) + ", a role of the server's own");
       }
     }

@@ -71,9 +71,8 @@ final class MembershipDifference {
         (pair, how) -> wanted(pair, how, actual.getOrDefault(pair, new IntArrayList())));
     actual.forEach(
         (pair, edges) -> {
-          boolean decided =
-              governed.principal(memberships.member(edges.getInt(0)))
-                  && governed.principal(memberships.role(edges.getInt(0)));
+          int edge = edges.getInt(0);
+          boolean decided = governed.membership(memberships.member(edge), memberships.role(edge));
           if ((decided || isOver(pair, edges, over)) && !desired.containsKey(pair)) {
             take(pair, edges, held(edges));
           }

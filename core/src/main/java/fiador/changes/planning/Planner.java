@@ -90,7 +90,7 @@ public final class Planner {
 
   /** What has to be done so that the server is as wanted now. */
   public Plan plan(Wanted atAnyTime) {
-    Wanted wanted = atAnyTime.at(clock.instant());
+    Wanted wanted = BuiltInRoles.known(access, atAnyTime.at(clock.instant()), problems, notes);
     Wanted ended = atAnyTime.endedBy(clock.instant());
     renames = new Renaming(access, untouchable, problems, notes).steps(wanted);
     if (!renames.isEmpty()) {

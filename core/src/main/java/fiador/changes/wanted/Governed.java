@@ -25,6 +25,7 @@ public final class Governed {
   private final Pattern schemaPattern;
   private final Pattern rolePattern;
   private final Pattern userPattern;
+  private final Pattern namedRoles;
 
   /**
    * @param untouchable names of principals that are left alone whatever the charter governs
@@ -47,6 +48,7 @@ public final class Governed {
     this.schemaPattern = anyOf(governs.schemas());
     this.rolePattern = anyOf(governs.roles());
     this.userPattern = anyOf(governs.users());
+    this.namedRoles = anyOf(governs.roles().stream().filter(each -> !each.equals("*")).toList());
   }
 
   private static Set<String> users(Access access, Wanted wanted) {
@@ -102,6 +104,16 @@ public final class Governed {
   private boolean isHome(int node) {
     return IntStream.of(tree.children().run(node))
         .anyMatch(child -> tree.kind(child) == NodeKind.SCHEMA && node(child));
+  }
+
+  /**
+   * Whether the charter decides who of its users and roles holds a role: its own, and those of the
+   * server's own that it names, not by a star alone.
+   */
+  public boolean membership(int member, int role) {
+    boolean own = access.rules().isOwn(access.bareName(role));
+    boolean named = own && namedRoles.matcher(access.bareName(role)).matches();
+    return principal(member) && (named || principal(role));
   }
 
   /** Whether the charter decides on a user or role, or on everybody. */

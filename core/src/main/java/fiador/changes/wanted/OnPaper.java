@@ -74,8 +74,8 @@ public final class OnPaper {
     principals.put(Wanted.EVERYBODY, Principals.PUBLIC);
     wanted.roles().forEach(role -> principal(role.name(), PrincipalKind.ROLE));
     wanted.users().forEach(user -> principal(user.name(), PrincipalKind.USER));
-    wanted
-        .memberships()
+    wanted.memberships().stream()
+        .filter(member -> isKnown(member.role()))
         .forEach(
             member ->
                 builder.member(
@@ -96,6 +96,15 @@ public final class OnPaper {
     }
     paths.forEach(this::grant);
     return builder.build(new Origin(server, rules.kind(), "", null), rules);
+  }
+
+  /** A role of the server's own is there as soon as somebody is to hold it. */
+  private boolean isKnown(String role) {
+    boolean own = !principals.containsKey(role) && rules.isOwn(rules.fold(role));
+    if (own) {
+      principal(role, PrincipalKind.ROLE);
+    }
+    return principals.containsKey(role);
   }
 
   /** The last second in which something is wanted. */

@@ -42,6 +42,11 @@ public record Wanted(
     return new Wanted(roles, users, members, given, refused, owned, governs, sight);
   }
 
+  /** The same with other memberships. */
+  public Wanted withMemberships(List<Member> others) {
+    return with(others, grants);
+  }
+
   /** What is wanted at a moment. */
   public Wanted at(Instant now) {
     return with(

@@ -8,6 +8,7 @@ import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.On;
+import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.PaperProblems;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
@@ -16,6 +17,7 @@ import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.changes.wanted.Wanted.Target;
+import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
@@ -145,6 +147,46 @@ class PlannerTest {
                 List.of("a"),
                 "reader",
                 true));
+  }
+
+  private Plan builtIn(List<String> governed, String... roles) {
+    List<Wanted.Member> members = new java.util.ArrayList<>();
+    for (String role : roles) {
+      members.add(new Wanted.Member("ines", role, HERE));
+    }
+    Wanted wanted =
+        new Wanted(
+            List.of(),
+            List.of(new Wanted.Principal("ines", HERE)),
+            members,
+            List.of(),
+            List.of(),
+            List.of(),
+            new Wanted.Governs(List.of(), governed, List.of("*")),
+            WantedSight.NONE);
+    return plan(wanted);
+  }
+
+  @Test
+  void aRoleOfTheServersOwnIsGivenAndTakenOnlyWhereItIsNamed() {
+    tiny.roles("pg_monitor", "pg_read_all_data").member("ines", "pg_read_all_data");
+    assertThat(builtIn(List.of("*"), "pg_monitor").steps())
+        .containsExactly(new GiveRole("pg_monitor", "ines", Membership.PLAIN, null, true));
+    assertThat(builtIn(List.of("*", "pg_read_*")).steps())
+        .singleElement()
+        .extracting(step -> ((TakeRole) step).role())
+        .isEqualTo("pg_read_all_data");
+    assertThat(builtIn(List.of("*", "pg_read_*"), "pg_read_all_data").steps()).isEmpty();
+  }
+
+  @Test
+  void aRoleOfTheServersOwnThatIsNotThereIsAProblemAndAnotherServersANote() {
+    assertThat(builtIn(List.of(), "pg_monitr").problems())
+        .extracting(Problem::message)
+        .containsExactly("there is no role pg_monitr on box");
+    assertThat(builtIn(List.of(), "DBA").steps()).isEmpty();
+    assertThat(builtIn(List.of(), "DBA").notes())
+        .contains("postgresql has no role DBA: it is left out");
   }
 
   @Test

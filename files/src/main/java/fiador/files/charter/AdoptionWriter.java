@@ -10,6 +10,7 @@ import fiador.changes.wanted.Period;
 import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 
 /** Writes the charter of an estate as it is: the root, the roles, the users. */
@@ -68,7 +69,9 @@ public final class AdoptionWriter {
     yaml.writeEndObject();
     yaml.writeObjectFieldStart("governs");
     list(yaml, "schemas", adoption.schemas());
-    list(yaml, "roles", List.of("*"));
+    List<String> roles = new ArrayList<>(List.of("*"));
+    roles.addAll(adoption.builtIn());
+    list(yaml, "roles", roles);
     list(yaml, "users", List.of("*"));
     if (adoption.everybody() != null) {
       yaml.writeBooleanField("public", true);

@@ -9,6 +9,8 @@ import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.grants.Membership;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.KnownHouses;
 import fiador.proofs.Proof;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -17,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 
 /** Checks that all names of a draft lead somewhere, and makes the charter. */
 final class CharterLinker {
@@ -154,7 +157,9 @@ final class CharterLinker {
       boolean user = name.text().startsWith(Phrase.USER);
       String text = user ? name.text().substring(Phrase.USER.length()) : name.text();
       Set<String> known = user ? draft.users.keySet() : draft.roles.keySet();
-      Phrase phrase = Phrase.of(new Scalar(text, name.quoted(), name.place()), known, mistakes);
+      Scalar written = new Scalar(text, name.quoted(), name.place());
+      Phrase phrase =
+          Phrase.of(written, role -> known.contains(role) || !user && isBuiltIn(role), mistakes);
       if (phrase == null) {
         mistakes.add(
             name.place(),
@@ -176,6 +181,17 @@ final class CharterLinker {
     }
   }
 
+  /** Whether a kind of server among the charter's brings a role of that name along. */
+  private boolean isBuiltIn(String name) {
+    for (Charter.ServerEntry server : draft.servers.values()) {
+      HouseRules rules = KnownHouses.newest(server.kind());
+      if (rules != null && !name.contains(" ") && rules.isOwn(rules.fold(name))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** A role and how it is held: "auditor on request with admin option until 2027-03-31". */
   record Phrase(String role, Membership how, Period when) {
     /** Before a user who is held like a role. */
@@ -188,23 +204,23 @@ final class CharterLinker {
 
     /** What the text means, whatever is wrong with its times; null if the role is not known. */
     static Phrase of(String text, Set<String> roles) {
-      return of(new Scalar(text, false, NOWHERE), roles, new Mistakes());
+      return of(new Scalar(text, false, NOWHERE), roles::contains, new Mistakes());
     }
 
     /** What the text means; null if the role is not known. */
-    static Phrase of(Scalar text, Set<String> roles, Mistakes mistakes) {
+    static Phrase of(Scalar text, Predicate<String> roles, Mistakes mistakes) {
       Moments.Timed timed =
-          roles.contains(text.text())
+          roles.test(text.text())
               ? new Moments.Timed(text, Period.ALWAYS)
               : Moments.split(text, mistakes);
       String rest = timed.text().text();
-      boolean admin = !roles.contains(rest) && rest.endsWith(ADMIN);
+      boolean admin = !roles.test(rest) && rest.endsWith(ADMIN);
       rest = admin ? rest.substring(0, rest.length() - ADMIN.length()) : rest;
-      boolean request = !roles.contains(rest) && rest.endsWith(REQUEST);
+      boolean request = !roles.test(rest) && rest.endsWith(REQUEST);
       rest = request ? rest.substring(0, rest.length() - REQUEST.length()) : rest;
-      boolean fixed = !roles.contains(rest) && rest.endsWith(FIXED);
+      boolean fixed = !roles.test(rest) && rest.endsWith(FIXED);
       rest = fixed ? rest.substring(0, rest.length() - FIXED.length()) : rest;
-      return roles.contains(rest)
+      return roles.test(rest)
           ? new Phrase(rest, Membership.of(admin, !request, !fixed), timed.when())
           : null;
     }

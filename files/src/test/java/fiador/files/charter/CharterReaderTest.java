@@ -136,6 +136,21 @@ class CharterReaderTest {
   }
 
   @Test
+  void rolesOfAServersOwnAreKnownWhereThereIsSuchAServer() throws Exception {
+    String users = "users: {ines: {roles: [pg_monitor until 2027-01-31, DBA on request]}}\n";
+    String servers =
+        """
+        servers:
+          p: {kind: postgresql, url: "jdbc:postgresql://localhost/p", login: a}
+          h: {kind: hsqldb, url: "jdbc:hsqldb:mem:h", login: SA}
+        """;
+    assertThat(read(servers + users).wanted().memberships())
+        .extracting(Wanted.Member::role)
+        .containsExactly("pg_monitor", "DBA");
+    assertThat(mistakes(users)).hasSize(2);
+  }
+
+  @Test
   void namesThatChangedAreRead() throws Exception {
     Charter charter = read("roles: {a: {was: b}}\nusers: {c: {was: d}}\n");
     assertThat(charter.wanted().roles().get(0).was()).isEqualTo("b");
