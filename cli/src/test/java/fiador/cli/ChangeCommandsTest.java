@@ -233,7 +233,10 @@ class ChangeCommandsTest {
     edit("roles.yaml", "[delete on billing.invoice_totals]", "[delete on network.incidents]");
     Program gap = run("gap", "-q");
     assertThat(gap.code).isEqualTo(2);
-    assertThat(gap.err).contains("hsqldb cannot deny").contains("RUI.TELES can delete");
+    assertThat(gap.err)
+        .contains("hsqldb cannot deny")
+        .contains("RUI.TELES can delete through CONTROL_ROOM > NETWORK_WRITE")
+        .contains("what would have to go: delete on NETWORK.INCIDENTS to NETWORK_WRITE");
   }
 
   @Test

@@ -7,8 +7,12 @@ import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
+import fiador.effects.Path;
+import fiador.effects.Source;
 import fiador.effects.State;
-import fiador.estate.Tree;
+import fiador.effects.Tracer;
+import fiador.estate.Few;
+import fiador.estate.None;
 import fiador.grants.Access;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
@@ -19,19 +23,29 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
  * What members of a role may not do. None of the servers can deny, so the demand is met only when
  * nobody it names gets the privilege from anywhere; who does is named.
  */
 final class Refusals {
+  /** So many are named. */
+  private static final int NAMED = 4;
+
+  /** So many ways of one user are looked at. */
+  private static final int WAYS = 20;
+
   private final Access after;
   private final Clock clock;
+  private final Tracer tracer;
 
   /** Looks at the estate as it would be. */
   Refusals(Access after, Clock clock) {
     this.after = after;
     this.clock = clock;
+    this.tracer = new Tracer(after, clock);
   }
 
   List<Problem> problems(List<Wanted.Grant> refused, Map<String, List<Labelled>> labels) {
@@ -59,12 +73,24 @@ final class Refusals {
   private List<Problem> against(
       Wanted.Grant grant, List<Holding> rows, Rights rights, IntOpenHashSet below) {
     Set<String> who = new LinkedHashSet<>();
-    Tree tree = after.tree();
+    Set<String> gives = new LinkedHashSet<>();
     int node = -1;
     for (Holding row : rows) {
       boolean works = row.state() == State.LIVE || row.state() == State.ON_REQUEST;
       if (works && below.contains(row.user()) && isMeant(row, rights)) {
-        who.add(after.principals().name(row.user()) + " can " + row.privilege().text());
+        Path nearest = tracer.nearest(row);
+        who.add(
+            after.principals().name(row.user())
+                + " can "
+                + row.privilege().text()
+                + (nearest != null && nearest.chain().length > 1
+                    ? " through " + chain(nearest)
+                    : ""));
+        int column = row.columns() == null ? None.COLUMN : row.columns().nextSetBit(0);
+        for (Path path :
+            tracer.trace(row.user(), row.privilege(), row.node(), column, WAYS).paths()) {
+          gives.add(what(path, row));
+        }
         node = row.node();
       }
     }
@@ -74,11 +100,32 @@ final class Refusals {
             new Problem(
                 grant.place(),
                 after.rules().kind()
-                    + " cannot deny, and "
-                    + String.join(", ", who)
-                    + " on "
-                    + tree.path(node)
-                    + " all the same; fiador trace shows through what"));
+                    + " cannot deny, and on "
+                    + after.tree().path(node)
+                    + " "
+                    + Few.of(who, NAMED)
+                    + " all the same; what would have to go: "
+                    + Few.of(gives, NAMED)));
+  }
+
+  /** The roles of a way, without the user it begins with. */
+  private String chain(Path path) {
+    return IntStream.of(path.chain())
+        .skip(1)
+        .mapToObj(after.principals()::name)
+        .collect(Collectors.joining(" > "));
+  }
+
+  /** What at the end of a way gives the privilege. */
+  private String what(Path path, Holding row) {
+    String last = after.principals().name(path.last());
+    if (path.source() instanceof Source.Granted granted) {
+      int on = after.grants().node(granted.row());
+      return row.privilege().text() + " on " + after.tree().path(on) + " to " + last;
+    } else if (path.source() instanceof Source.Owned owned) {
+      return last + " owning " + after.tree().path(owned.node());
+    }
+    return "the power " + ((Source.Powered) path.source()).power().text() + " of " + last;
   }
 
   private static boolean isMeant(Holding row, Rights rights) {
