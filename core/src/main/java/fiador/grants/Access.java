@@ -50,35 +50,25 @@ public record Access(
   /** The same with more things in it, which nobody was given yet; ids stay. */
   public Access withMore(Tree other) {
     Estate changed = new Estate(estate.names(), other, estate.principals());
-    return new Access(
-        about,
-        rules,
-        changed,
-        memberships,
-        grants.forMoreNodes(),
-        denials.forMoreNodes(),
-        columnSets,
-        reads.forMoreNodes(),
-        later,
-        patterns,
-        accounts,
-        sights,
-        seen);
+    return with(changed, grants.forMoreNodes(), denials.forMoreNodes(), reads.forMoreNodes());
   }
 
   /** The same where something else is known of some accounts. */
   public Access withAccounts(Map<Integer, Account> known) {
     Principals people = estate.principals().with(List.of(), IntSets.EMPTY_SET, known);
-    Estate changed = new Estate(estate.names(), estate.tree(), people);
+    return with(new Estate(estate.names(), estate.tree(), people), grants, denials, reads);
+  }
+
+  private Access with(Estate changed, Grants given, Grants denied, Reads read) {
     return new Access(
         about,
         rules,
         changed,
         memberships,
-        grants,
-        denials,
+        given,
+        denied,
         columnSets,
-        reads,
+        read,
         later,
         patterns,
         accounts,

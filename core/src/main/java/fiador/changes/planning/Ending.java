@@ -44,7 +44,7 @@ public final class Ending {
     Map<Integer, ShownSafely> safe = SightPlanner.standing(surveyed);
     Set<Integer> views = new LinkedHashSet<>();
     safe.values().forEach(shown -> views.add(shown.view()));
-    Map<String, List<String>> accounts = StoredName.accounts(wanted, surveyed.rules());
+    Map<String, List<String>> accounts = StoredName.accounts(wanted, surveyed);
     Demands demands = new Demands(surveyed, wanted.sight().labels(), safe, views);
     wanted.grants().forEach(grant -> demands.add(grant, accounts));
     // what else the charter lacks on the server is not the matter here
@@ -55,7 +55,7 @@ public final class Ending {
     new GrantDifference(surveyed, nothing, lacking, take, unsaid)
         .compare(demands, demands(surveyed, ended, safe, views, accounts));
     new Resting(surveyed).takeOver(take, new LinkedHashSet<>());
-    lock(surveyed, wanted, accounts, now, take);
+    lock(surveyed, wanted, nothing, accounts, now, take);
     Set<String> notes = new LinkedHashSet<>();
     if (!take.isEmpty()) {
       // a timer that found nothing to do has nothing to say
@@ -68,6 +68,7 @@ public final class Ending {
   private static void lock(
       Access access,
       Wanted wanted,
+      Governed governed,
       Map<String, List<String>> accounts,
       Instant now,
       Set<Step> take) {
@@ -79,6 +80,7 @@ public final class Ending {
       for (String name : user.login().isOver(now) ? accounts.get(user.name()) : List.<String>of()) {
         int id = access.principals().named(name);
         if (id >= 0
+            && governed.canEnd(id)
             && access.principals().isUser(id)
             && !access.principals().account(id).disabled()) {
           take.add(new LetLogIn(name, false));

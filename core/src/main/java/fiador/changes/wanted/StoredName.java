@@ -1,11 +1,13 @@
 package fiador.changes.wanted;
 
+import fiador.grants.Access;
 import fiador.grants.AccountName;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 
 /** The names of a charter as servers store them. */
 public final class StoredName {
@@ -28,13 +30,25 @@ public final class StoredName {
   }
 
   /**
-   * The names of all roles and users of a charter on the server, by what the charter calls them.
+   * The names that all roles and users of a charter have on a server now, by what the charter calls
+   * them: the former ones where they are still called so there.
    */
-  public static Map<String, List<String>> accounts(Wanted wanted, HouseRules rules) {
+  public static Map<String, List<String>> accounts(Wanted wanted, Access access) {
     Map<String, List<String>> found = new HashMap<>();
     found.put(Wanted.EVERYBODY, List.of(Wanted.EVERYBODY));
-    wanted.roles().forEach(role -> found.put(role.name(), List.of(of(role.name(), rules))));
-    wanted.users().forEach(user -> found.put(user.name(), accounts(user, rules)));
+    for (Wanted.Principal role : wanted.roles()) {
+      found.put(role.name(), current(role, access, one -> List.of(of(one.name(), access.rules()))));
+    }
+    for (Wanted.Principal user : wanted.users()) {
+      found.put(user.name(), current(user, access, one -> accounts(one, access.rules())));
+    }
     return found;
+  }
+
+  private static List<String> current(
+      Wanted.Principal wanted, Access access, Function<Wanted.Principal, List<String>> names) {
+    List<String> now = names.apply(wanted);
+    boolean there = now.stream().anyMatch(name -> access.principals().named(name) >= 0);
+    return there || wanted.was() == null ? now : names.apply(wanted.before());
   }
 }

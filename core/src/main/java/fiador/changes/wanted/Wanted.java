@@ -5,6 +5,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Membership;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -143,6 +144,11 @@ public record Wanted(
    */
   public record Principal(
       String name, LoginTerms login, @Nullable String knownIn, @Nullable String was, Place place) {
+    /** The same by its former name. */
+    public Principal before() {
+      return new Principal(Objects.requireNonNull(was), login, knownIn, null, place);
+    }
+
     /** One that the whole server knows, by the name it always had. */
     public Principal(String name, LoginTerms login, Place place) {
       this(name, login, null, null, place);

@@ -87,7 +87,7 @@ public final class PastTerm implements Check {
   /** When each was over at the latest. */
   private static Map<Held, Instant> ends(Facts facts, Wanted ended) {
     var rules = facts.access.rules();
-    Map<String, List<String>> accounts = StoredName.accounts(ended, rules);
+    Map<String, List<String>> accounts = StoredName.accounts(ended, facts.access);
     Map<Held, Instant> found = new HashMap<>();
     for (Wanted.Member one : ended.memberships()) {
       String role = StoredName.of(one.role(), rules);

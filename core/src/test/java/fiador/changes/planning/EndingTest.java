@@ -182,6 +182,34 @@ class EndingTest {
   }
 
   @Test
+  void whoSettlesIsNotLockedOut() {
+    login = new LoginTerms(false, NOW, List.of());
+    tiny =
+        new TinyEstate(MariadbRules.of(10, 11)).users("ines@%", "rui@%").roles("reader", "extra");
+    assertThat(ended("ines").steps()).containsExactly(new LetLogIn("rui@%", false));
+    Plan settled =
+        new Planner(tiny.build(), false, Set.of("ines"), Clock.fixed(NOW, ZoneOffset.UTC))
+            .plan(wanted());
+    assertThat(settled.steps()).containsExactly(new LetLogIn("rui@%", false));
+  }
+
+  @Test
+  void whoIsStillCalledByTheFormerNameLosesItToo() {
+    tiny.member("ines", "reader");
+    members.add(new Wanted.Member("ines_d", "reader", HERE).at(OVER));
+    Wanted renamed =
+        new Wanted(
+            List.of(new Wanted.Principal("reader", HERE)),
+            List.of(new Wanted.Principal("ines_d", LoginTerms.PLAIN, null, "ines", HERE)),
+            members,
+            grants);
+    assertThat(
+            Ending.plan(tiny.build(), renamed, Set.of(), Clock.fixed(NOW, ZoneOffset.UTC)).steps())
+        .extracting(EndingTest::text)
+        .containsExactly("ines - reader");
+  }
+
+  @Test
   void aThingThatIsGoneIsNoProblemOfWhatHasEnded() {
     select("s.dropped", OVER, false);
     assertThat(ended().problems()).isEmpty();

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import fiador.changes.wanted.Wanted;
-import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.files.charter.Mistakes.Mistake;
 import fiador.grants.Membership;
@@ -121,67 +120,6 @@ class CharterReaderTest {
     assertThat(charter.wanted().users().get(0).login())
         .isEqualTo(
             new Wanted.LoginTerms(true, Instant.parse("2027-04-01T00:00:00Z"), List.of("10.%")));
-  }
-
-  @Test
-  void theWholeServerIsNamedByOneWord() throws Exception {
-    Charter charter =
-        read("roles: {a: {may: [all on server, \"select on \\\"server\\\", server x.y\"]}}\n");
-    assertThat(charter.wanted().grants())
-        .extracting(Wanted.Grant::target)
-        .containsExactly(
-            new Wanted.Single(NodeKind.SERVER, ""),
-            new Wanted.Single(null, "\"server\""),
-            new Wanted.Single(NodeKind.SERVER, "x.y"));
-  }
-
-  @Test
-  void rolesOfAServersOwnAreKnownWhereThereIsSuchAServer() throws Exception {
-    String users = "users: {ines: {roles: [pg_monitor until 2027-01-31, DBA on request]}}\n";
-    String servers =
-        """
-        servers:
-          p: {kind: postgresql, url: "jdbc:postgresql://localhost/p", login: a}
-          h: {kind: hsqldb, url: "jdbc:hsqldb:mem:h", login: SA}
-        """;
-    assertThat(read(servers + users).wanted().memberships())
-        .extracting(Wanted.Member::role)
-        .containsExactly("pg_monitor", "DBA");
-    assertThat(mistakes(users)).hasSize(2);
-  }
-
-  @Test
-  void namesThatChangedAreRead() throws Exception {
-    Charter charter = read("roles: {a: {was: b}}\nusers: {c: {was: d}}\n");
-    assertThat(charter.wanted().roles().get(0).was()).isEqualTo("b");
-    assertThat(charter.wanted().users().get(0).was()).isEqualTo("d");
-    assertThat(mistakes("roles: {a: {was: b}, b: {}}\n"))
-        .containsExactly("fiador.yaml:2:18: a was called b, which is listed here too");
-  }
-
-  @Test
-  void whatEverybodyMayIsRead() throws Exception {
-    Charter charter =
-        read(
-            """
-            governs: {schemas: [s], public: true}
-            roles: {reader: {}}
-            public:
-              roles: [reader]
-              may:
-                - connect on database d
-                - execute on every routine in s, now and later
-            """);
-    assertThat(charter.wanted().governs().everybody()).isTrue();
-    assertThat(charter.wanted().grants())
-        .extracting(grant -> grant.grantee() + ": " + grant.text())
-        .containsExactly("PUBLIC: connect on database d", "PUBLIC: execute on every routine in s");
-    assertThat(charter.wanted().memberships())
-        .extracting(member -> member.member() + ": " + member.role())
-        .containsExactly("PUBLIC: reader");
-    assertThat(mistakes("public: {owns: [x]}\ngoverns: {public: perhaps}\n"))
-        .hasSize(2)
-        .anyMatch(said -> said.contains("there is no key of public \"owns\""));
   }
 
   @Test

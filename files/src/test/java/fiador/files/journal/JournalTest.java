@@ -21,6 +21,7 @@ import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.LookupTable;
 import fiador.changes.steps.On;
+import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SafeView;
@@ -66,6 +67,7 @@ final class JournalTest {
         new DropRole("r"),
         new CreateUser("u"),
         new DropUser("u"),
+        new Rename("r", "r2", false),
         new LetLogIn("u", false),
         new LimitInTime("u", null, NOW),
         new GiveRole("r", "u", how, Membership.PLAIN, true),

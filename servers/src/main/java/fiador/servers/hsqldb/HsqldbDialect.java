@@ -4,10 +4,12 @@ import fiador.changes.steps.On;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
 import fiador.servers.kind.Dialect;
+import fiador.servers.kind.OneSecret;
 import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 
 /** HSQLDB's SQL. */
 final class HsqldbDialect implements Dialect {
@@ -15,8 +17,9 @@ final class HsqldbDialect implements Dialect {
   private static final int NO_SUCH_OBJECT = -5500;
 
   @Override
-  public String createUser(Connection connection, String user, char[] secret) {
-    return createUser(user, literal(secret));
+  public List<String> createUser(Connection connection, String user, char[] secret) {
+    // CREATE USER stands in the database's log as it was sent; a change stands there as a digest
+    return List.of(createWithoutSecret(user), changed(user, literal(secret)));
   }
 
   private static String literal(char[] secret) {
@@ -25,21 +28,11 @@ final class HsqldbDialect implements Dialect {
 
   @Override
   public SecretSql secrets() {
-    return new SecretSql() {
-      @Override
-      public String shown(String user) {
-        return replacing(user, HIDDEN);
-      }
+    return new OneSecret(this::changed, (user, secret) -> literal(secret));
+  }
 
-      @Override
-      public String replacing(Connection connection, String user, char[] secret) {
-        return replacing(user, literal(secret));
-      }
-
-      private String replacing(String user, String literal) {
-        return "ALTER USER " + quoted(user) + " SET PASSWORD " + literal;
-      }
-    };
+  private String changed(String user, String literal) {
+    return "ALTER USER " + quoted(user) + " SET PASSWORD " + literal;
   }
 
   @Override

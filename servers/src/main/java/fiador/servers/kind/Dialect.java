@@ -265,15 +265,15 @@ public interface Dialect {
   }
 
   /**
-   * The statement that really creates a user. It holds no secret where the server takes what can be
-   * worked out from one, and is never shown.
+   * The statements that really create a user. They hold no secret where the server takes what can
+   * be worked out from one, and are never shown.
    *
    * @param connection to ask what the server takes
    */
-  String createUser(Connection connection, String user, char[] secret)
+  List<String> createUser(Connection connection, String user, char[] secret)
       throws ServerException, SQLException;
 
-  /** As the other, with the secret's literal already written. */
+  /** As one statement, with the secret's literal already written. */
   String createUser(String user, String secretLiteral);
 
   /** Writes the statements about the secrets of accounts that are there. */

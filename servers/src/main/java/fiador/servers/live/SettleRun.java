@@ -279,7 +279,9 @@ public final class SettleRun {
       throws ServerException, SQLException {
     char[] secret = secrets.of(user);
     try {
-      statement.execute(dialect.createUser(connection, user, secret));
+      for (String sql : dialect.createUser(connection, user, secret)) {
+        statement.execute(sql);
+      }
     } finally {
       Arrays.fill(secret, '\0');
     }

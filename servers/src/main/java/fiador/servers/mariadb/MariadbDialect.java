@@ -26,11 +26,10 @@ final class MariadbDialect implements Dialect {
 
   /** Only what the server keeps is sent: statements end up in logs, and go over the line. */
   @Override
-  public String createUser(Connection connection, String user, char[] secret) throws SQLException {
-    return "CREATE USER "
-        + principal(user)
-        + " IDENTIFIED VIA "
-        + SecretHash.of(connection, secret);
+  public List<String> createUser(Connection connection, String user, char[] secret)
+      throws SQLException {
+    String way = SecretHash.of(connection, secret);
+    return List.of("CREATE USER " + principal(user) + " IDENTIFIED VIA " + way);
   }
 
   @Override

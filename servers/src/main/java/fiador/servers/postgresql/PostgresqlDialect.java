@@ -15,6 +15,7 @@ import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.kind.Dialect;
+import fiador.servers.kind.OneSecret;
 import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
@@ -40,29 +41,16 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String createUser(Connection connection, String user, char[] secret)
+  public List<String> createUser(Connection connection, String user, char[] secret)
       throws ServerException {
-    return createUser(user, verifier(user, secret));
+    return List.of(createUser(user, verifier(user, secret)));
   }
 
   @Override
   public SecretSql secrets() {
-    return new SecretSql() {
-      @Override
-      public String shown(String user) {
-        return replacing(user, HIDDEN);
-      }
-
-      @Override
-      public String replacing(Connection connection, String user, char[] secret)
-          throws ServerException {
-        return replacing(user, verifier(user, secret));
-      }
-
-      private String replacing(String user, String literal) {
-        return "ALTER ROLE " + quoted(user) + " PASSWORD " + literal;
-      }
-    };
+    return new OneSecret(
+        (user, literal) -> "ALTER ROLE " + quoted(user) + " PASSWORD " + literal,
+        PostgresqlDialect::verifier);
   }
 
   @Override
