@@ -75,6 +75,17 @@ public final class Principals {
         names, all, kind.toArray(size()), powers.toArray(size()), scope.toArray(size()), accounts);
   }
 
+  /** The same where some have other powers, as bits. */
+  public Principals powered(Map<Integer, Integer> others) {
+    if (others.isEmpty()) {
+      return this;
+    }
+    int[] all = powers.toArray(size());
+    others.forEach((id, bits) -> all[id] = bits);
+    return new Principals(
+        names, name.toArray(size()), kind.toArray(size()), all, scope.toArray(size()), accounts);
+  }
+
   /** One that is added to an estate that is there already. */
   public record Added(PrincipalKind kind, String name) {}
 

@@ -4,6 +4,7 @@ import fiador.estate.Account;
 import fiador.estate.Estate;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
+import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -33,6 +34,7 @@ public final class WhatIf {
   private final IntOpenHashSet revoked = new IntOpenHashSet();
   private final List<Row> given = new ArrayList<>();
   private final Map<Integer, String> renamed = new HashMap<>();
+  private final Map<Integer, Turned> powers = new HashMap<>();
   private final IntOpenHashSet left = new IntOpenHashSet();
   private final List<Memberships.Added> joined = new ArrayList<>();
   private List<LaterGrant> later;
@@ -72,6 +74,19 @@ public final class WhatIf {
   public WhatIf rename(int principal, String name) {
     renamed.put(principal, name);
     return this;
+  }
+
+  /** Gives a principal a power, or takes it. */
+  public WhatIf power(int principal, Power power, boolean on) {
+    powers.merge(principal, new Turned(on ? power.bit() : 0, on ? 0 : power.bit()), Turned::then);
+    return this;
+  }
+
+  /** Powers that come and powers that go, as bits. */
+  private record Turned(int on, int off) {
+    Turned then(Turned next) {
+      return new Turned(on & ~next.off | next.on, off & ~next.on | next.off);
+    }
   }
 
   /** Changes what is known of an account. */
@@ -131,9 +146,16 @@ public final class WhatIf {
   public Access access() {
     Principals people = base.principals();
     boolean peopleChange =
-        !principals.isEmpty() || !gone.isEmpty() || !accounts.isEmpty() || !renamed.isEmpty();
+        !principals.isEmpty()
+            || !gone.isEmpty()
+            || !accounts.isEmpty()
+            || !renamed.isEmpty()
+            || !powers.isEmpty();
     if (peopleChange) {
-      people = people.with(principals, gone, accounts).renamed(renamed);
+      Principals all = people.with(principals, gone, accounts).renamed(renamed);
+      Map<Integer, Integer> bits = new HashMap<>();
+      powers.forEach((id, turned) -> bits.put(id, all.powers(id) & ~turned.off() | turned.on()));
+      people = all.powered(bits);
     }
     Tree tree = base.tree();
     if (!owners.isEmpty()) {

@@ -6,6 +6,7 @@ import fiador.changes.steps.Grant;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
@@ -111,6 +112,18 @@ public final class RandomSteps {
       }
     }
     return List.copyOf(renames);
+  }
+
+  /** Some powers given or taken, where the server has any to set. */
+  public static List<Step> powers(Access access, Random random) {
+    RandomSteps made = new RandomSteps(access, random);
+    Set<Step> steps = new LinkedHashSet<>();
+    for (int i = 0; i < 3 && access.rules().has(HouseFact.SETS_POWERS); i++) {
+      int id = made.any(made.people);
+      Power power = Power.values()[1 + random.nextInt(4)];
+      steps.add(new SetPower(made.name(id), power, !access.principals().has(id, power)));
+    }
+    return List.copyOf(steps);
   }
 
   /** Whether no other account has its name: those share what they hold. */

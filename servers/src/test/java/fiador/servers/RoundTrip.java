@@ -41,6 +41,7 @@ public final class RoundTrip {
     Access before = survey(server, login);
     List<Step> steps = new ArrayList<>(RandomSteps.renames(before, new Random(seed)));
     Access renamed = Outcome.of(before, steps).after();
+    steps.addAll(RandomSteps.powers(renamed, new Random(seed)));
     steps.addAll(RandomSteps.of(renamed, new Random(seed), count));
     Access expected = Outcome.of(before, steps).after();
     assertThat(new Done(expected).missing(steps)).as("seed " + seed + " worked out").isEmpty();

@@ -1,11 +1,13 @@
 package fiador.changes.adopting;
 
 import fiador.changes.planning.GrantDifference;
+import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.changes.wanted.Wanted.Governs;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
+import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
@@ -21,6 +23,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -95,11 +98,17 @@ public record Adoption(
    * @param name as a charter writes it
    * @param disabled whether it cannot log in
    * @param until the moment from which it cannot log in; null for none
+   * @param powers the powers it has that can be set
    * @param held the roles it holds, each with how
    * @param may grant sentences
    */
   public record Entry(
-      String name, boolean disabled, Instant until, List<String> held, List<String> may) {}
+      String name,
+      boolean disabled,
+      Instant until,
+      List<String> powers,
+      List<String> held,
+      List<String> may) {}
 
   /**
    * Drafts the charter. Cost: the governed grants, and the objects of their schemas.
@@ -151,6 +160,7 @@ public record Adoption(
                       written(people.name(id)),
                       people.account(id).disabled(),
                       user ? people.account(id).until() : null,
+                      powers(id),
                       held(id),
                       may(id)));
         }
@@ -168,7 +178,16 @@ public record Adoption(
 
     private Entry everybody() {
       int all = Principals.PUBLIC;
-      return new Entry("", false, null, held(all), may(all));
+      return new Entry("", false, null, List.of(), held(all), may(all));
+    }
+
+    private List<String> powers(int id) {
+      return access.rules().has(HouseFact.SETS_POWERS)
+          ? Stream.of(Power.values())
+              .filter(power -> people.has(id, power) && SetPower.SETTABLE.contains(power))
+              .map(Power::text)
+              .toList()
+          : List.of();
     }
 
     /** A name so that the charter means exactly it. */

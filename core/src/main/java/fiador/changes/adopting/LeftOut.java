@@ -1,5 +1,6 @@
 package fiador.changes.adopting;
 
+import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Governed;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -10,6 +11,7 @@ import fiador.grants.Access;
 import fiador.grants.Grants;
 import fiador.grants.Memberships;
 import fiador.grants.Seen;
+import fiador.grants.rules.HouseFact;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -50,7 +52,9 @@ final class LeftOut {
       said.add(name + " cannot log in and ends at " + until + ", which a charter says of users");
     }
     for (Power power : Power.values()) {
-      if (people.has(id, power)) {
+      boolean settable =
+          access.rules().has(HouseFact.SETS_POWERS) && SetPower.SETTABLE.contains(power);
+      if (people.has(id, power) && !settable) {
         said.add(name + " has the power " + power.text());
       }
     }

@@ -95,6 +95,8 @@ public record RolePatterns(List<Pattern> patterns, List<Entry> others) {
         names.apply(role.name()),
         role.disabled(),
         null,
+        // no pattern says powers, so that a role with some is like no other
+        List.of(),
         role.held().stream().map(names).toList(),
         role.may().stream().map(sentences).toList());
   }

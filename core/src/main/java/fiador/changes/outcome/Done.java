@@ -20,6 +20,7 @@ import fiador.changes.steps.Places;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.StepCases;
@@ -127,6 +128,12 @@ public final class Done {
       int id = access.principals().named(step.user());
       Account account = id < 0 ? Account.PLAIN : access.principals().account(id);
       return Objects.equals(account.until(), step.until());
+    }
+
+    @Override
+    public Boolean setPower(SetPower step) {
+      int id = access.principals().named(step.principal());
+      return id >= 0 && access.principals().has(id, step.power()) == step.given();
     }
 
     @Override

@@ -16,6 +16,7 @@ import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.StepCases;
@@ -144,6 +145,14 @@ public final class Outcome {
     @Override
     public Void limitInTime(LimitInTime step) {
       // a time limit changes nothing that anybody holds now
+      return null;
+    }
+
+    @Override
+    public Void setPower(SetPower step) {
+      int id = ground.principal(step.principal());
+      ground.whatIf.power(id, step.power(), step.given());
+      ground.joining.add(id);
       return null;
     }
 

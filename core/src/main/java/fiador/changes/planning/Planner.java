@@ -112,6 +112,9 @@ public final class Planner {
     accounts.put(Wanted.EVERYBODY, List.of(Wanted.EVERYBODY));
     wanted.roles().forEach(role -> role(role, accounts));
     wanted.users().forEach(user -> user(user, accounts));
+    PowerDifference powers = new PowerDifference(access, untouchable, give, take, notes);
+    wanted.roles().forEach(role -> powers.compare(role, accounts.get(role.name())));
+    wanted.users().forEach(user -> powers.compare(user, accounts.get(user.name())));
     wanted.owned().forEach(owned -> own(owned, accounts));
     new Leaving(access, new Governed(access, wanted, untouchable), listed, mayDrop)
         .handOver(create, problems, notes);

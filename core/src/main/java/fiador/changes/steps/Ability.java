@@ -172,6 +172,15 @@ public final class Ability {
     }
 
     @Override
+    public Void setPower(SetPower step) {
+      managing();
+      if (step.given() && !access.principals().has(who, step.power())) {
+        lacks("the power " + step.power().text());
+      }
+      return null;
+    }
+
+    @Override
     public Void giveRole(GiveRole step) {
       giving(step.role());
       return null;

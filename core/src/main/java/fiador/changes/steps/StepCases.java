@@ -27,6 +27,9 @@ public interface StepCases<T> {
   /** Of {@link LimitInTime}. */
   T limitInTime(LimitInTime step);
 
+  /** Of {@link SetPower}. */
+  T setPower(SetPower step);
+
   /** Of {@link GiveRole}. */
   T giveRole(GiveRole step);
 

@@ -1,6 +1,7 @@
 package fiador.changes.wanted;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
 import java.time.Instant;
@@ -141,12 +142,28 @@ public record Wanted(
    *
    * @param knownIn the only database it is to be known in; null for the whole server
    * @param was what it was called before; null where it always was called so
+   * @param powers the powers it is to have; null where the charter says nothing about them
    */
   public record Principal(
-      String name, LoginTerms login, @Nullable String knownIn, @Nullable String was, Place place) {
+      String name,
+      LoginTerms login,
+      @Nullable String knownIn,
+      @Nullable String was,
+      @Nullable Set<Power> powers,
+      Place place) {
+    /** One of whose powers nothing is said. */
+    public Principal(
+        String name,
+        LoginTerms login,
+        @Nullable String knownIn,
+        @Nullable String was,
+        Place place) {
+      this(name, login, knownIn, was, null, place);
+    }
+
     /** The same by its former name. */
     public Principal before() {
-      return new Principal(Objects.requireNonNull(was), login, knownIn, null, place);
+      return new Principal(Objects.requireNonNull(was), login, knownIn, null, powers, place);
     }
 
     /** One that the whole server knows, by the name it always had. */

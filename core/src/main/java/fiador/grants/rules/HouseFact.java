@@ -20,6 +20,8 @@ public enum HouseFact {
   /** What ends on that day is the secret: other ways to log in stay open. */
   ONLY_SECRETS_END,
 
+  /** Users and roles have powers of their own, which a statement sets. */
+  SETS_POWERS,
   /** A user can be given another name. */
   RENAMES_USERS,
   /** A role can be given another name. */

@@ -134,6 +134,8 @@ public final class PostgresqlRules {
         USERS_ARE_ROLES,
         // ALTER ROLE ... NOLOGIN
         LOCKS_ACCOUNTS,
+        // ALTER ROLE: CREATEROLE, CREATEDB, BYPASSRLS, REPLICATION
+        SETS_POWERS,
         // ALTER ROLE: RENAME TO
         RENAMES_USERS,
         RENAMES_ROLES,

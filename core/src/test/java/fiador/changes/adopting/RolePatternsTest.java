@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 
 class RolePatternsTest {
   private static Entry role(String name, List<String> held, String... may) {
-    return new Entry(name, false, null, held, List.of(may));
+    return new Entry(name, false, null, List.of(), held, List.of(may));
   }
 
   private static Entry reader(String schema) {

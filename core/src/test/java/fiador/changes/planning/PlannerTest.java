@@ -8,6 +8,7 @@ import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.On;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.PaperProblems;
 import fiador.changes.wanted.Problem;
@@ -19,6 +20,7 @@ import fiador.changes.wanted.Wanted.Single;
 import fiador.changes.wanted.Wanted.Target;
 import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
@@ -147,6 +149,33 @@ class PlannerTest {
                 List.of("a"),
                 "reader",
                 true));
+  }
+
+  private Plan powers(TinyEstate estate, Power... powers) {
+    Wanted.Principal ines =
+        new Wanted.Principal("ines", Wanted.LoginTerms.PLAIN, null, null, Set.of(powers), HERE);
+    Wanted wanted = new Wanted(List.of(), List.of(ines), List.of(), List.of());
+    return new Planner(estate.build()).plan(wanted);
+  }
+
+  @Test
+  void powersAreGivenAndTakenWhereTheCharterSaysWhich() {
+    tiny.power("ines", Power.CREATE_DATABASES);
+    assertThat(powers(tiny, Power.MANAGE_ROLES).steps())
+        .containsExactlyInAnyOrder(
+            new SetPower("ines", Power.MANAGE_ROLES, true),
+            new SetPower("ines", Power.CREATE_DATABASES, false));
+    assertThat(powers(tiny, Power.CREATE_DATABASES).steps()).isEmpty();
+    assertThat(
+            plan(new Wanted(
+                    List.of(), List.of(new Wanted.Principal("ines", HERE)), List.of(), List.of()))
+                .steps())
+        .as("nothing is said")
+        .isEmpty();
+    tiny.power("ines", Power.SUPERUSER);
+    assertThat(powers(tiny).steps()).isEmpty();
+    assertThat(powers(new TinyEstate(HsqldbRules.rules()).users("INES")).notes())
+        .contains("hsqldb has no powers to set: \"powers\" of ines is left out");
   }
 
   private Plan builtIn(List<String> governed, String... roles) {

@@ -107,6 +107,9 @@ public final class AdoptionWriter {
   }
 
   private static void body(JsonGenerator yaml, String holds, Entry entry) throws IOException {
+    if (!entry.powers().isEmpty()) {
+      list(yaml, "powers", entry.powers());
+    }
     if (!entry.held().isEmpty()) {
       list(yaml, holds, entry.held());
     }

@@ -128,6 +128,7 @@ final class CharterLinker {
         login,
         draft.knownIn.get(name.text()),
         was == null ? null : was.text(),
+        draft.powers.get(name.text()),
         name.place());
   }
 

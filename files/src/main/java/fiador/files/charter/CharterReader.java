@@ -1,7 +1,9 @@
 package fiador.files.charter;
 
+import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
+import fiador.estate.Power;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
 import fiador.files.charter.Yaml.Entry;
@@ -15,9 +17,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -193,7 +197,7 @@ public final class CharterReader extends Shapes {
         roleBody(
             name,
             body,
-            List.of("purpose", "includes", "may", "may_not", "owns", "known_in", "was"));
+            List.of("purpose", "includes", "may", "may_not", "owns", "known_in", "was", "powers"));
     addRole(entry);
   }
 
@@ -224,6 +228,7 @@ public final class CharterReader extends Shapes {
         case "owns" -> owns = scalars(entry.value(), "things owned");
         case "known_in" -> knownIn(name, entry.value());
         case "was" -> was(name, entry.value());
+        case "powers" -> powers(name, entry.value());
         case "each", "role" -> {
           // read by the pattern itself
         }
@@ -238,6 +243,19 @@ public final class CharterReader extends Shapes {
     if (database != null) {
       draft.knownIn.put(name.text(), database.text());
     }
+  }
+
+  private void powers(Scalar name, Yaml value) {
+    List<String> known = SetPower.SETTABLE.stream().map(Power::text).sorted().toList();
+    Set<Power> powers = EnumSet.noneOf(Power.class);
+    for (Scalar written : scalars(value, "powers")) {
+      if (known.contains(written.text())) {
+        powers.add(Power.named(written.text()));
+      } else {
+        unknown(written, known, "power that can be set,");
+      }
+    }
+    draft.powers.put(name.text(), powers);
   }
 
   private void was(Scalar name, Yaml value) {
@@ -324,7 +342,16 @@ public final class CharterReader extends Shapes {
   private void user(Scalar name, Mapping body) {
     List<String> known =
         List.of(
-            "kind", "roles", "may", "hosts", "until", "disabled", "known_in", "was", "attributes");
+            "kind",
+            "roles",
+            "may",
+            "hosts",
+            "until",
+            "disabled",
+            "known_in",
+            "was",
+            "powers",
+            "attributes");
     String kind = "person";
     List<Scalar> roles = List.of();
     List<String> hosts = List.of();
@@ -344,6 +371,7 @@ public final class CharterReader extends Shapes {
             until = Moments.read(scalar(entry.value(), "a day such as 2027-03-31"), true, mistakes);
         case "known_in" -> knownIn(name, entry.value());
         case "was" -> was(name, entry.value());
+        case "powers" -> powers(name, entry.value());
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");

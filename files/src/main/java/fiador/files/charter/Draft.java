@@ -2,6 +2,7 @@ package fiador.files.charter;
 
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
+import fiador.estate.Power;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.findings.check.Limits;
 import fiador.findings.check.Waiver;
@@ -9,6 +10,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** What the files say, before it is known whether all names lead somewhere. */
 final class Draft {
@@ -31,6 +33,7 @@ final class Draft {
   final Map<String, RoleEntry> roles = new LinkedHashMap<>();
   final Map<String, UserEntry> users = new LinkedHashMap<>();
   final Map<String, String> knownIn = new LinkedHashMap<>();
+  final Map<String, Set<Power>> powers = new LinkedHashMap<>();
   final Map<String, Scalar> was = new LinkedHashMap<>();
   final List<Scalar> governedSchemas = new ArrayList<>();
   final List<Scalar> governedRoles = new ArrayList<>();

@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import fiador.changes.wanted.Wanted;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -50,6 +52,18 @@ class WhoInCharterTest {
             new Wanted.Single(NodeKind.SERVER, ""),
             new Wanted.Single(null, "\"server\""),
             new Wanted.Single(NodeKind.SERVER, "x.y"));
+  }
+
+  @Test
+  void powersAreReadOrPointedAt() throws Exception {
+    Charter charter =
+        read("roles: {a: {powers: [manage roles, bypass row policies]}, b: {powers: []}, c: {}}\n");
+    assertThat(charter.wanted().roles())
+        .extracting(Wanted.Principal::powers)
+        .containsExactly(Set.of(Power.MANAGE_ROLES, Power.BYPASS_ROW_POLICIES), Set.of(), null);
+    assertThat(mistakes("users: {a: {powers: [manage role, superuser]}}\n"))
+        .hasSize(2)
+        .anyMatch(said -> said.contains("did you mean manage roles?"));
   }
 
   @Test

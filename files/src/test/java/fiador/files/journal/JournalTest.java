@@ -26,6 +26,7 @@ import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SafeView;
 import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeOption;
@@ -33,6 +34,7 @@ import fiador.changes.steps.TakeOver;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
+import fiador.estate.Power;
 import fiador.grants.Membership;
 import fiador.policies.SafeColumn;
 import java.nio.file.Files;
@@ -70,6 +72,7 @@ final class JournalTest {
         new Rename("r", "r2", false),
         new LetLogIn("u", false),
         new LimitInTime("u", null, NOW),
+        new SetPower("u", Power.CREATE_DATABASES, true),
         new GiveRole("r", "u", how, Membership.PLAIN, true),
         new TakeRole("r", "u", how, "g", true),
         new TakeOver(grant, revoke),

@@ -20,6 +20,7 @@ import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SetAttribute;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.SightCases;
 import fiador.changes.steps.SightStep;
@@ -83,6 +84,11 @@ public final class StepSummary {
     @Override
     public String limitInTime(LimitInTime step) {
       return "changes of accounts";
+    }
+
+    @Override
+    public String setPower(SetPower step) {
+      return "changes of powers";
     }
 
     @Override

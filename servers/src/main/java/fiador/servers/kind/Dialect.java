@@ -9,6 +9,7 @@ import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
@@ -89,6 +90,11 @@ public interface Dialect {
 
   /** Gives a user or role another name. */
   default String rename(Rename step) {
+    throw none(step);
+  }
+
+  /** Gives a user or role a power, or takes it. */
+  default String setPower(SetPower step) {
     throw none(step);
   }
 

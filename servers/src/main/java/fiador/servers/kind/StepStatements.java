@@ -17,6 +17,7 @@ import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.SightStep;
 import fiador.changes.steps.StepCases;
 import fiador.changes.steps.TakeOption;
@@ -68,6 +69,11 @@ final class StepStatements implements StepCases<List<String>> {
   @Override
   public List<String> limitInTime(LimitInTime step) {
     return List.of(dialect.limitInTime(step));
+  }
+
+  @Override
+  public List<String> setPower(SetPower step) {
+    return List.of(dialect.setPower(step));
   }
 
   @Override

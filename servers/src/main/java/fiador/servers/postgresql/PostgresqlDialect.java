@@ -9,6 +9,7 @@ import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.RevokeLater;
+import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
 import fiador.estate.NodeKind;
@@ -75,6 +76,19 @@ final class PostgresqlDialect implements Dialect {
         + what(step.privileges(), step.kind())
         + " FROM "
         + principal(step.grantee());
+  }
+
+  @Override
+  public String setPower(SetPower step) {
+    String word =
+        switch (step.power()) {
+          case MANAGE_ROLES -> "CREATEROLE";
+          case CREATE_DATABASES -> "CREATEDB";
+          case BYPASS_ROW_POLICIES -> "BYPASSRLS";
+          case REPLICATION -> "REPLICATION";
+          default -> throw new IllegalArgumentException("no statement sets " + step.power());
+        };
+    return "ALTER ROLE " + quoted(step.principal()) + (step.given() ? " " : " NO") + word;
   }
 
   @Override
