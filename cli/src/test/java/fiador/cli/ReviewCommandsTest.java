@@ -42,8 +42,12 @@ class ReviewCommandsTest {
   }
 
   private static Program findings(Path survey, String... args) {
+    return findings(EXAMPLE, survey, args);
+  }
+
+  private static Program findings(Path charter, Path survey, String... args) {
     List<String> all = new ArrayList<>(List.of(args));
-    all.addAll(List.of("--charter", EXAMPLE.toString()));
+    all.addAll(List.of("--charter", charter.toString()));
     all.addAll(List.of("--usage", EXAMPLE.resolve("usage.jsonl").toString()));
     all.addAll(List.of("--people", EXAMPLE.resolve("people.csv").toString()));
     all.addAll(List.of("--people-before", EXAMPLE.resolve("people-before.csv").toString()));
@@ -53,8 +57,9 @@ class ReviewCommandsTest {
   @Test
   void everyKindOfFindingIsPlantedInOneOfThem() throws Exception {
     Set<String> found = new TreeSet<>();
+    Path charter = withARoleWhoseTimeIsOver();
     for (Path survey : List.of(WATERWORKS, BRANCH)) {
-      Program program = findings(survey, "--format", "jsonl");
+      Program program = findings(charter, survey, "--format", "jsonl");
       assertThat(program.code).isEqualTo(1);
       for (String line : program.out.lines().toList()) {
         found.add(JSON.readTree(line).get("finding").asText());
@@ -62,6 +67,17 @@ class ReviewCommandsTest {
     }
     assertThat(found)
         .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
+  }
+
+  private Path withARoleWhoseTimeIsOver() throws Exception {
+    for (String file : List.of("fiador.yaml", "roles.yaml", "policies.yaml")) {
+      Files.copy(EXAMPLE.resolve(file), folder.resolve(file));
+    }
+    String users = Files.readString(EXAMPLE.resolve("users.yaml"));
+    String over = users.replace("roles: [leak_analyst]", "roles: [leak_analyst until 2026-06-30]");
+    assertThat(over).isNotEqualTo(users);
+    Files.writeString(folder.resolve("users.yaml"), over);
+    return folder;
   }
 
   @Test

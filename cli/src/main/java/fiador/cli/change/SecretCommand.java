@@ -15,7 +15,6 @@ import fiador.work.charters.Surveys;
 import fiador.work.secrets.RandomSecret;
 import fiador.work.secrets.SecretChange;
 import fiador.work.secrets.UserSecrets;
-import fiador.work.settling.Task;
 import java.io.IOException;
 import java.nio.CharBuffer;
 import java.nio.file.Path;
@@ -96,9 +95,9 @@ public final class SecretCommand extends Common {
   public int run() throws Refusal, IOException {
     checkOptions();
     Charter charter = Charters.read(folder);
-    Task task = new Task(folder, charter, Charters.server(charter, server), false, clock);
-    Access access = Surveys.take(charter, task.entry(), clock.instant(), this::note);
-    SecretChange change = new SecretChange(task, access);
+    Charter.ServerEntry entry = Charters.server(charter, server);
+    Access access = Surveys.take(charter, entry, clock.instant(), this::note);
+    SecretChange change = new SecretChange(folder, charter, entry, access, clock);
     Map<String, List<String>> accounts = change.accounts(users);
     Shown shown = new Shown(access, true);
     Map<String, char[]> secrets = new LinkedHashMap<>();
@@ -122,9 +121,9 @@ public final class SecretCommand extends Common {
     } finally {
       secrets.values().forEach(secret -> Arrays.fill(secret, '\0'));
     }
-    if (accounts.keySet().stream().anyMatch(task.entry().login()::equalsIgnoreCase)) {
+    if (accounts.keySet().stream().anyMatch(entry.login()::equalsIgnoreCase)) {
       note(
-          task.entry().login()
+          entry.login()
               + " is the login of the charter itself: put its new secret where the charter reads it");
     }
     return Exit.YES;

@@ -1,5 +1,6 @@
 package fiador.work.secrets;
 
+import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -12,8 +13,9 @@ import fiador.servers.live.SecretRun;
 import fiador.servers.live.SettleRun;
 import fiador.work.charters.Ledgers;
 import fiador.work.charters.Surveys;
-import fiador.work.settling.Task;
 import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -31,15 +33,24 @@ public final class SecretChange {
   /** What the ledger calls it. */
   public static final String WHAT = "secret";
 
-  private final Task task;
+  private final Path folder;
+  private final Charter charter;
+  private final Charter.ServerEntry entry;
   private final Access access;
+  private final Clock clock;
 
   /**
+   * @param folder the charter's folder
+   * @param entry which of its servers
    * @param access the server as it is
    */
-  public SecretChange(Task task, Access access) {
-    this.task = task;
+  public SecretChange(
+      Path folder, Charter charter, Charter.ServerEntry entry, Access access, Clock clock) {
+    this.folder = folder;
+    this.charter = charter;
+    this.entry = entry;
     this.access = access;
+    this.clock = clock;
   }
 
   /**
@@ -115,14 +126,14 @@ public final class SecretChange {
     List<String> all = accounts.values().stream().flatMap(List::stream).toList();
     Map<String, String> userOf = new LinkedHashMap<>();
     accounts.forEach((user, of) -> of.forEach(account -> userOf.put(account, user)));
-    SecretSql sql = task.kind().dialect().secrets();
+    SecretSql sql = Surveys.kind(entry).dialect().secrets();
     List<String> shown =
         way == SecretRun.Way.DROPS_OLDER ? List.of() : all.stream().map(sql::shown).toList();
-    try (Ledger ledger = Ledgers.open(task.folder(), task.charter())) {
+    try (Ledger ledger = Ledgers.open(folder, charter)) {
       long change = begins(ledger, shown);
       boolean[] any = new boolean[1];
       try {
-        new SecretRun(task.kind(), Surveys.login(task.entry()))
+        new SecretRun(Surveys.kind(entry), Surveys.login(entry))
             .change(
                 all,
                 way,
@@ -133,12 +144,12 @@ public final class SecretChange {
                 });
       } catch (ServerException refused) {
         if (ledger != null && !any[0]) {
-          ledger.refused(change, task.clock().instant());
+          ledger.refused(change, clock.instant());
         }
         throw refused;
       }
       if (ledger != null) {
-        ledger.changed(change, task.clock().instant());
+        ledger.changed(change, clock.instant());
         ledger.record(survey());
       }
     }
@@ -149,11 +160,11 @@ public final class SecretChange {
       return 0;
     }
     ledger.record(access);
-    String server = task.entry().name();
-    return ledger.changing(server, WHAT, Ledgers.runner(), task.clock().instant(), shown);
+    String server = entry.name();
+    return ledger.changing(server, WHAT, Ledgers.runner(), clock.instant(), shown);
   }
 
   private Access survey() throws ServerException {
-    return Surveys.take(task.charter(), task.entry(), task.clock().instant(), note -> {});
+    return Surveys.take(charter, entry, clock.instant(), note -> {});
   }
 }
