@@ -70,35 +70,6 @@ class ChangeCommandsTest {
   }
 
   @Test
-  void onlyWhatHasEndedIsTakenByATimer() throws Exception {
-    edit(
-        "users.yaml",
-        "leak_analyst, meter_planner]",
-        "leak_analyst, meter_planner until 2026-01-31]");
-    takeTheTariffAway();
-    Program look = run("settle", "--only-ended", "--dry-run");
-    assertThat(look.code).isEqualTo(1);
-    assertThat(look.out).contains("REVOKE \"METER_PLANNER\" FROM \"JOAO.SERRA\"");
-    assertThat(look.err)
-        .contains("its time is over: meter_planner of joao.serra, until 2026-01-31");
-    assertThat(Program.run("findings", "--from", folder.toString()).out)
-        .contains("past-term", "still holds meter_planner, given until 2026-01-31");
-    Program ended = run("settle", "--only-ended");
-    assertThat(ended.code).isZero();
-    assertThat(ended.out)
-        .contains("settled waterworks: 1 membership taken", "nothing that has ended is left");
-    Program again = run("settle", "--only-ended");
-    assertThat(again.code).isZero();
-    assertThat(again.out).contains("nothing to do: nothing that has ended is left on waterworks");
-    assertThat(again.err).isEmpty();
-    // what else differs is not its matter
-    assertThat(run("gap", "-q").out).contains("select (tariff)");
-    assertThat(Program.run("findings", "--from", folder.toString()).out)
-        .doesNotContain("past-term");
-    assertThat(run("settle", "--only-ended", "--drop").err).contains("goes with neither --drop");
-  }
-
-  @Test
   void aGapSaysWhoLosesWhatAndExitsWithOne() throws Exception {
     takeTheTariffAway();
     Program gap = run("gap", "-q");
