@@ -22,6 +22,8 @@ class AdoptedTest {
             "create role e_odd login valid until '2031-05-01 10:00:00+00'",
             "create role e_admin login createdb",
             "grant pg_read_all_data to e_admin",
+            "create role e_boss superuser",
+            "grant e_boss to e_admin",
             "create type s.mood as enum ('a')",
             "grant usage on type s.mood to e_admin",
             "alter table s.t owner to e_admin");
@@ -44,6 +46,7 @@ class AdoptedTest {
     assertThat(adopt.out)
         .contains(
             "no gap, but for what was left out",
+            "e_admin holds e_boss, which no charter governs",
             "e_admin may create on database " + own,
             "e_admin owns " + own + ".s.t",
             "e_admin has rights on type s.mood in database " + own);

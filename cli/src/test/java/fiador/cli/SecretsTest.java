@@ -157,6 +157,10 @@ class SecretsTest {
         long change = ledger.changing("it", "secret", "root", then, List.of(statement));
         ledger.changed(change, then);
       }
+      // what the server refused set nothing
+      String tried = "ALTER USER \"INES\" SET PASSWORD (secret)";
+      Instant now = Instant.now();
+      ledger.refused(ledger.changing("it", "secret", "root", now, List.of(tried)), now);
       String made = "CREATE USER \"APP_OUT\" PASSWORD (secret)";
       ledger.changed(ledger.changing("it", "settle", "root", then, List.of(made)), then);
     }

@@ -52,7 +52,8 @@ public record Gap(
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
     List<Problem> denied =
-        new Refusals(outcome.after(), clock).problems(wanted.refused(), wanted.sight().labels());
+        new Refusals(outcome.after(), clock)
+            .problems(wanted.refusedAt(clock.instant()), wanted.sight().labels());
     Seals seals =
         new Seals(outcome.after(), clock, new Governed(outcome.after(), wanted, untouchable));
     wanted.sight().seals().forEach(seals::check);

@@ -21,6 +21,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -101,6 +102,7 @@ public final class SecretCommand extends Common {
     Map<String, List<String>> accounts = change.accounts(users);
     Shown shown = new Shown(access, true);
     Map<String, char[]> secrets = new LinkedHashMap<>();
+    Set<String> good = new LinkedHashSet<>();
     try {
       if (!dropOld) {
         for (String user : accounts.keySet()) {
@@ -113,12 +115,16 @@ public final class SecretCommand extends Common {
               ? SecretRun.Way.DROPS_OLDER
               : keepOld ? SecretRun.Way.KEEPS_NEWEST : SecretRun.Way.REPLACES,
           user -> secrets.get(user).clone(),
-          account -> out.println(done(shown.name(account))));
-      if (generate) {
-        // only now, when they are good for something
-        secrets.forEach(typist::show);
-      }
+          account -> {
+            out.println(done(shown.name(account)));
+            accounts.forEach(
+                (user, of) -> good.addAll(of.contains(account) ? Set.of(user) : Set.of()));
+          });
     } finally {
+      if (generate) {
+        // those that are good for something, also where the server refused the next one
+        good.forEach(user -> typist.show(user, secrets.get(user)));
+      }
       secrets.values().forEach(secret -> Arrays.fill(secret, '\0'));
     }
     if (accounts.keySet().stream().anyMatch(entry.login()::equalsIgnoreCase)) {

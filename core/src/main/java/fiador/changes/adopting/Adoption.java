@@ -119,6 +119,14 @@ public record Adoption(
     return new Draft(access, everybody).draft();
   }
 
+  /** Whether it is a role of the server's own that members can be given. */
+  static boolean isBuiltIn(Access access, int role) {
+    boolean whole = role != Principals.PUBLIC && access.principals().scope(role) < 0;
+    return whole
+        && !access.principals().isUser(role)
+        && access.rules().isOwn(access.bareName(role));
+  }
+
   private static final class Draft {
     private final Access access;
     private final Tree tree;
@@ -205,7 +213,7 @@ public record Adoption(
       for (int edge : access.memberships().rolesOf().run(member)) {
         int role = access.memberships().role(edge);
         Membership how = access.memberships().options(edge);
-        boolean own = !governed.principal(role) && isHeldBuiltIn(role);
+        boolean own = !governed.principal(role) && isBuiltIn(access, role);
         if (!how.implicit() && (own || governed.principal(role))) {
           if (own) {
             builtIn.add(written(people.name(role)));
@@ -231,12 +239,6 @@ public record Adoption(
                     + (how.admin() ? " with admin option" : ""));
           });
       return phrases;
-    }
-
-    /** Whether it is a role of the server's own that members can be given. */
-    private boolean isHeldBuiltIn(int role) {
-      boolean whole = role != Principals.PUBLIC && people.scope(role) < 0;
-      return whole && !people.isUser(role) && access.rules().isOwn(access.bareName(role));
     }
 
     private List<String> may(int grantee) {

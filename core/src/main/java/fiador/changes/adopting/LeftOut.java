@@ -78,9 +78,10 @@ final class LeftOut {
     Memberships all = access.memberships();
     for (int edge : all.rolesOf().run(id)) {
       int role = all.role(edge);
-      boolean isSaid = governed.principal(role) || people.scope(role) < 0 && !people.isUser(role);
+      boolean builtIn = Adoption.isBuiltIn(access, role);
+      boolean isSaid = governed.principal(role) || builtIn;
       if (!all.options(edge).implicit() && !isSaid) {
-        said.add(name + " holds " + people.name(role) + ", a role of the server's own");
+        said.add(name + " holds " + people.name(role) + ", which no charter governs");
       }
     }
   }

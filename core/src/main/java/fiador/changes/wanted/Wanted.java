@@ -37,9 +37,7 @@ public record Wanted(
   /** Demands nothing. */
   public static final Wanted NOTHING = new Wanted(List.of(), List.of(), List.of(), List.of());
 
-  /**
-   * Another choice of memberships and grants, all else the same; what is refused is so at any time.
-   */
+  /** Another choice of memberships and grants, all else the same. */
   private Wanted with(List<Member> members, List<Grant> given) {
     return new Wanted(roles, users, members, given, refused, owned, governs, sight);
   }
@@ -54,6 +52,11 @@ public record Wanted(
     return with(
         memberships.stream().filter(each -> each.when().holds(now)).toList(),
         grants.stream().filter(each -> each.when().holds(now)).toList());
+  }
+
+  /** What members of a role may not do at a moment. */
+  public List<Grant> refusedAt(Instant now) {
+    return refused.stream().filter(each -> each.when().holds(now)).toList();
   }
 
   /** What is wanted then or was before. */

@@ -13,12 +13,14 @@ import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeOption;
 import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Period;
+import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Action;
 import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.LoginTerms;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
+import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
@@ -244,6 +246,34 @@ class EndingTest {
     assertThat(ended().steps())
         .extracting(step -> step instanceof DefaultRole on ? "on: " + on.role() : text(step))
         .containsExactlyInAnyOrder("ines@% - reader", "on: extra");
+  }
+
+  @Test
+  void whatMayNotBeForATimeIsNoProblemAfterIt() {
+    tiny.member("ines", "reader").grant("reader", "select", "d.s.t");
+    tiny.grant("reader", "usage", "d.s").grant("PUBLIC", "connect", "d");
+    assertThat(refusing(AHEAD)).isEmpty();
+    assertThat(refusing(OVER)).isEmpty();
+    assertThat(refusing(SOON)).singleElement().asString().contains("ines can select");
+  }
+
+  private List<Problem> refusing(Period when) {
+    Action select = new Action(Privilege.SELECT, List.of());
+    Single table = new Single(null, "s.t");
+    Wanted.Grant refused =
+        new Wanted.Grant("reader", List.of(select), table, true, false, false, HERE).at(when);
+    Wanted wanted =
+        new Wanted(
+            List.of(new Wanted.Principal("reader", HERE)),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(refused),
+            List.of(),
+            Wanted.Governs.NOTHING,
+            WantedSight.NONE);
+    Clock clock = Clock.fixed(NOW, ZoneOffset.UTC);
+    return Gap.between(tiny.build(), wanted, false, Set.of(), clock).plan().problems();
   }
 
   @Test

@@ -77,10 +77,10 @@ final class Moments {
       if (parts.matches()) {
         return moment(parts, end);
       }
-      mistakes.add(written.place(), "found " + written.what() + EXPECTED);
-    } catch (DateTimeException malformed) {
-      mistakes.add(written.place(), "found " + written.what() + EXPECTED);
+    } catch (DateTimeException noSuchDay) {
+      // said as for all that is no moment
     }
+    mistakes.add(written.place(), "found " + written.what() + EXPECTED);
     return null;
   }
 

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Wanted;
 import fiador.estate.DottedName;
 import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
@@ -121,7 +122,7 @@ final class ReviewSections extends Shapes {
   }
 
   /** All that a draft says to reviews. */
-  static Expected expected(Draft draft, fiador.changes.wanted.Wanted wanted) {
+  static Expected expected(Draft draft, Wanted wanted) {
     Map<String, String> names = new LinkedHashMap<>();
     draft.namePatterns.forEach((what, pattern) -> names.put(what, pattern.text()));
     Map<String, String> purposes = new LinkedHashMap<>();

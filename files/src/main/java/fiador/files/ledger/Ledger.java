@@ -65,7 +65,12 @@ public final class Ledger implements AutoCloseable {
       String by,
       Instant began,
       Instant ended,
-      List<String> statements) {}
+      List<String> statements) {
+    /** Whether the server refused it, so that nothing of it lasts. */
+    public boolean wasRefused() {
+      return what.startsWith(REFUSED);
+    }
+  }
 
   private Ledger(LedgerStore store, Path file) {
     this.store = store;
@@ -167,7 +172,7 @@ public final class Ledger implements AutoCloseable {
         Instant from = last == null ? survey.taken() : last.taken();
         List<Change> between =
             changes.stream()
-                .filter(change -> !change.what().startsWith(REFUSED))
+                .filter(change -> !change.wasRefused())
                 .filter(change -> !change.began().isBefore(from))
                 .filter(change -> !change.began().isAfter(survey.taken()))
                 .toList();

@@ -15,6 +15,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Objects;
 
 /** Since when secrets are as they are, from the ledger, where the server itself does not tell. */
 public final class SecretDates {
@@ -31,12 +32,9 @@ public final class SecretDates {
       return access;
     }
     Map<String, Instant> set = new HashMap<>();
-    try (Ledger ledger = Ledgers.open(folder, charter)) {
-      for (Ledger.Change change :
-          ledger == null
-              ? java.util.List.<Ledger.Change>of()
-              : ledger.changes(access.about().server())) {
-        if (change.ended() != null) {
+    try (Ledger ledger = Objects.requireNonNull(Ledgers.open(folder, charter), "a ledger")) {
+      for (Ledger.Change change : ledger.changes(access.about().server())) {
+        if (change.ended() != null && !change.wasRefused()) {
           change.statements().forEach(statement -> set.put(statement, change.ended()));
         }
       }
