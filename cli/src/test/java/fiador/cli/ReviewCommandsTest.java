@@ -94,6 +94,13 @@ class ReviewCommandsTest {
   }
 
   @Test
+  void aListOfUsersSaysSinceWhenTheirSecretsAreThere() {
+    assertThat(ask("list", BRANCH, "users", "--format", "csv").out.lines())
+        .anyMatch(line -> line.contains(",secret,secret_since,"))
+        .anyMatch(line -> line.contains(",sound,2024-02-12T09:30Z,"));
+  }
+
+  @Test
   void oneKindComesWithTheStatementsThatMendIt() {
     Program program = findings(WATERWORKS, "open-to-everybody");
     assertThat(program.code).isEqualTo(1);

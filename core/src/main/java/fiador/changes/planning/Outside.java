@@ -134,7 +134,8 @@ final class Outside {
       int role = memberships.role(edge);
       int member = memberships.member(edge);
       boolean own = access.rules().isOwn(people.name(role)) && people.powers(role) != 0;
-      if (own && isSomebody(member) && !memberships.options(edge).implicit()) {
+      boolean decided = governed.membership(member, role);
+      if (own && !decided && isSomebody(member) && !memberships.options(edge).implicit()) {
         reaching.add(people.name(member) + " (member of " + people.name(role) + ")");
       }
     }

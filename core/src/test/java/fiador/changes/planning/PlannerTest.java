@@ -191,7 +191,7 @@ class PlannerTest {
             List.of(),
             List.of(),
             List.of(),
-            new Wanted.Governs(List.of(), governed, List.of("*")),
+            new Wanted.Governs(List.of("s"), governed, List.of("*")),
             WantedSight.NONE);
     return plan(wanted);
   }
@@ -205,7 +205,12 @@ class PlannerTest {
         .singleElement()
         .extracting(step -> ((TakeRole) step).role())
         .isEqualTo("pg_read_all_data");
-    assertThat(builtIn(List.of("*", "pg_read_*"), "pg_read_all_data").steps()).isEmpty();
+    tiny.power("pg_read_all_data", Power.READ_EVERYTHING);
+    Plan named = builtIn(List.of("*", "pg_read_*"), "pg_read_all_data");
+    assertThat(named.steps()).isEmpty();
+    assertThat(named.notes()).noneMatch(note -> note.contains("pg_read_all_data"));
+    assertThat(builtIn(List.of("*"), "pg_read_all_data").notes())
+        .anyMatch(note -> note.contains("ines (member of pg_read_all_data)"));
   }
 
   @Test

@@ -29,6 +29,7 @@ final class PrincipalList implements Listing {
             "cannot_log_in",
             "until",
             "secret",
+            "secret_since",
             "comment")
         : List.of("role", "members", "roles", "grants", "owns", "powers", "in", "comment");
   }
