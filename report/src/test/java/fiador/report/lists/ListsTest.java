@@ -95,8 +95,8 @@ final class ListsTest {
   @Test
   void peopleAndPowers() throws Exception {
     assertThat(csv("users", all -> all))
-        .contains("ines,1,0,0,,,,,")
-        .contains("rui,0,0,0,,\"the account is disabled\",,,\"on leave\"")
+        .contains("ines,1,0,0,,,,,,\n")
+        .contains("rui,0,0,0,,\"the account is disabled\",,,,\"on leave\"\n")
         .contains("boss,0,0,1,superuser");
     assertThat(csv("roles", all -> all)).contains("analyst,1,1,1,0").contains("reader,1,0,1,0");
     assertThat(csv("powers", all -> all)).contains("boss,user,superuser");
