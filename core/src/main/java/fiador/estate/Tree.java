@@ -161,13 +161,18 @@ public final class Tree {
    */
   public record NewView(int in, String name, int like) {}
 
-  /** The same tree with more views, whose ids follow. Cost: its size. */
-  public Tree withViews(List<NewView> views, int principals) {
+  /**
+   * The same tree with more views, whose ids follow. Cost: its size.
+   *
+   * @param renamed other names of things, by their nodes
+   */
+  public Tree withViews(List<NewView> views, Map<Integer, String> renamed, int principals) {
     int was = size();
     int size = was + views.size();
     int[] parents = parent.toArray(size);
     int[] kinds = kind.toArray(size);
     int[] ownNames = name.toArray(size);
+    renamed.forEach((node, other) -> ownNames[node] = names.intern(other));
     int[] owners = owner.toArray(size);
     IntArrayList starts = new IntArrayList(columnStart.toArray());
     IntArrayList columns = new IntArrayList(columnNames.toArray());

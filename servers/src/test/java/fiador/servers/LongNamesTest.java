@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.changes.Gap;
 import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.Step;
+import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
 import fiador.grants.Access;
@@ -43,6 +44,7 @@ final class LongNamesTest {
                     Expression.TRUE,
                     Map.of("text", Mask.of("stars")),
                     0,
+                    ViewPlace.UNSAID,
                     HERE)),
             Map.of("\"Ana B\"", Map.of("k", List.of("v"))),
             List.of(),

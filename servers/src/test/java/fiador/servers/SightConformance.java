@@ -182,7 +182,8 @@ public final class SightConformance {
     Step step =
         natively
             ? new FilterRows(table, source.columns, "", SightText.of(stored))
-            : new ShowSafely(null, new SafeView(read, table, source.columns, SightText.of(stored)));
+            : new ShowSafely(
+                null, new SafeView(read, table, source.columns, SightText.of(stored), false));
     if (!natively || !stored.isOpen()) {
       run(step);
     }

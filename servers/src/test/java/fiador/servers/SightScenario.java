@@ -6,6 +6,7 @@ import fiador.changes.Gap;
 import fiador.changes.outcome.Done;
 import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
+import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
 import fiador.estate.NodeKind;
@@ -269,6 +270,7 @@ public final class SightScenario {
                 PredicateReader.read(predicate),
                 HERE,
                 false,
+                ViewPlace.UNSAID,
                 HERE)),
         List.of(
             new WantedSight.Masks(
@@ -279,6 +281,7 @@ public final class SightScenario {
                 notBosses,
                 Map.of("text", Mask.of(mask)),
                 0,
+                ViewPlace.UNSAID,
                 HERE)),
         Map.of("ann", Map.of("districts", List.of("north", "it's \\ odd"))),
         List.of(new WantedSight.Lookup("desk", "shop.desks", "who", "district", HERE)),

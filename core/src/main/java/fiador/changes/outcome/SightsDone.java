@@ -4,6 +4,7 @@ import fiador.changes.steps.DefineLookup;
 import fiador.changes.steps.FilterRows;
 import fiador.changes.steps.Guard;
 import fiador.changes.steps.LookupTable;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.ShowSafely;
@@ -75,6 +76,11 @@ final class SightsDone implements SightCases<Boolean> {
     return step.after().isEmpty()
         ? kept == null
         : kept != null && kept.asMade() && kept.policies().equals(step.after());
+  }
+
+  @Override
+  public Boolean moveTable(MoveTable step) {
+    return Places.find(tree, step.to()) >= 0 && Places.find(tree, step.from()) < 0;
   }
 
   private int database(String name) {

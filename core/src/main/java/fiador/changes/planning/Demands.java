@@ -41,6 +41,7 @@ public final class Demands {
   private final Map<String, List<Labelled>> labels;
   private final Map<Integer, ShownSafely> safe;
   private final Set<Integer> safeViews;
+  private final Map<Integer, Integer> tables;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
 
@@ -67,6 +68,7 @@ public final class Demands {
     this.access = access;
     this.tree = access.tree();
     this.lookup = new Lookup(access);
+    this.tables = ShownSafely.tables(access, safe);
   }
 
   /** Adds what others come to, without their problems and notes. */
@@ -140,16 +142,22 @@ public final class Demands {
       return;
     }
     Lookup.Found found = lookup.node(target.name(), kind == null ? all : 0, false);
+    int node = found.ok() ? meant(found.id()) : found.id();
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));
-    } else if (kind != null && !isOfKind(found.id(), kind)) {
+    } else if (kind != null && !isOfKind(node, kind)) {
       problems.add(
           new Problem(
               wanted.place(),
-              target.name() + " is a " + tree.kind(found.id()).text() + ", not a " + kind.text()));
+              target.name() + " is a " + tree.kind(node).text() + ", not a " + kind.text()));
     } else {
-      add(wanted, found.id(), grantee);
+      add(wanted, node, grantee);
     }
+  }
+
+  /** The table, where a view has its name. */
+  private int meant(int node) {
+    return tables.getOrDefault(node, node);
   }
 
   private boolean isOfKind(int node, NodeKind kind) {
@@ -176,6 +184,7 @@ public final class Demands {
       }
       boolean meant =
           i > 0
+              && !tables.containsKey(node)
               && target.kinds().stream().anyMatch(kind -> isOfKind(node, kind))
               && isLabelled(node, target.label());
       if (wanted.now() && meant) {
@@ -204,7 +213,7 @@ public final class Demands {
     for (Labelled carrier : labels.getOrDefault(label, List.of())) {
       Lookup.Found found = lookup.node(carrier.name(), 0, true);
       boolean whole = found.ok() && found.column() < 0;
-      if (whole && (found.id() == node || tree.isInside(node, found.id()))) {
+      if (whole && (meant(found.id()) == node || tree.isInside(node, found.id()))) {
         return true;
       }
     }
@@ -277,9 +286,12 @@ public final class Demands {
       } else {
         ShownSafely shown = safe.get(node);
         long reading = shown == null ? 0 : bits & Privilege.SELECT.bit();
+        long through = shown == null ? 0 : bits & shown.through();
         add(wanted, node, action, bits & ~reading, grantee);
+        if (through != 0) {
+          add(wanted, shown.view(), action, through, grantee);
+        }
         if (reading != 0) {
-          add(wanted, shown.view(), action, reading, grantee);
           addColumns(wanted, node, action, reading, shown.open(), grantee);
         }
       }

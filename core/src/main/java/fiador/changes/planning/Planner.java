@@ -47,6 +47,7 @@ public final class Planner {
   private final Set<String> untouchable;
   private final Clock clock;
   private Set<Integer> safeViews = Set.of();
+  private Map<Integer, Integer> tables = Map.of();
   private List<Step> renames = List.of();
   private final Set<Step> create = new LinkedHashSet<>();
   private final Set<Step> give = new LinkedHashSet<>();
@@ -105,6 +106,7 @@ public final class Planner {
     tree = access.tree();
     lookup = new Lookup(access);
     safeViews = safeViews(sight);
+    tables = ShownSafely.tables(access, sight.safe());
     problems.addAll(sight.problems());
     notes.addAll(sight.notes());
     problems.addAll(PaperProblems.of(wanted, access.rules()));
@@ -138,7 +140,10 @@ public final class Planner {
     leaving.drop(drop, notes);
     new Resting(owned).takeOver(take, drop);
     List<Step> steps = new ArrayList<>(create);
+    // what changes its owner may have another name by then
+    steps.removeIf(ChangeOwner.class::isInstance);
     steps.addAll(sight.first());
+    create.stream().filter(ChangeOwner.class::isInstance).forEach(steps::add);
     steps.addAll(give);
     steps.addAll(problems.isEmpty() ? TakesInOrder.of(access, steps, take, clock) : take);
     steps.addAll(sight.last());
@@ -265,7 +270,7 @@ public final class Planner {
       problems.add(new Problem(wanted.place(), found.problem()));
       return;
     }
-    int node = found.id();
+    int node = tables.getOrDefault(found.id(), found.id());
     if (access.rules().ownership() == Ownership.NONE) {
       notes.add(access.rules().kind() + " knows no owners: \"owns\" is left out");
     } else if (!access.rules().has(HouseFact.CHANGES_OWNERS)) {

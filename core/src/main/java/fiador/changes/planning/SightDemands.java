@@ -3,6 +3,7 @@ package fiador.changes.planning;
 import fiador.changes.wanted.CharterSubjects;
 import fiador.changes.wanted.MaskChoice;
 import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Place;
@@ -25,6 +26,7 @@ import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
+import fiador.policies.UnderName;
 import fiador.predicates.Digits;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.PredicateException;
@@ -52,6 +54,8 @@ final class SightDemands {
   private final List<Problem> problems = new ArrayList<>();
   private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
   private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
+  private final Map<Integer, Integer> aside;
+  private final Map<Integer, ViewPlace> places = new HashMap<>();
 
   private record Ranked(int rank, ColumnMask mask) {}
 
@@ -61,6 +65,7 @@ final class SightDemands {
     this.lookup = new Lookup(access);
     this.wanted = wanted;
     this.stored = stored;
+    this.aside = UnderName.tables(access);
   }
 
   List<Problem> problems() {
@@ -85,6 +90,24 @@ final class SightDemands {
       conflicts(table, ranked);
     }
     return found;
+  }
+
+  /** Whether the view of a table is to stand under its name. */
+  boolean underName(int table) {
+    return places.get(table) == ViewPlace.UNDER_NAME;
+  }
+
+  private void place(int table, ViewPlace place, String policy, Place at) {
+    ViewPlace other = place == ViewPlace.UNSAID ? null : places.put(table, place);
+    if (other != null && other != place) {
+      problems.add(
+          new Problem(
+              at,
+              policy
+                  + " and another policy on "
+                  + tree.path(table)
+                  + " name different places for its view: one view shows what all of them leave"));
+    }
   }
 
   private void rows(Rows policy) {
@@ -131,6 +154,7 @@ final class SightDemands {
                   + ": multiply fewer numbers",
               0);
         }
+        place(table, policy.view(), policy.name(), policy.place());
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
       } catch (PredicateException wrong) {
         Place at = policy.predicateAt();
@@ -163,6 +187,8 @@ final class SightDemands {
         Lookup.Found table = lookup.node(single.name(), 0, false);
         if (!table.ok()) {
           problems.add(new Problem(place, table.problem()));
+        } else if (aside.containsKey(table.id())) {
+          found.add(aside.get(table.id()));
         } else if (tree.kind(table.id()) != NodeKind.TABLE) {
           problems.add(
               new Problem(
@@ -210,25 +236,28 @@ final class SightDemands {
         problems.add(new Problem(column.place(), found.problem()));
       } else if (schemas.isEmpty()
           || schemas.contains(tree.enclosing(found.id(), NodeKind.SCHEMA))) {
-        mask(policy, column, found);
+        int table = aside.getOrDefault(found.id(), found.id());
+        String name = found.column() < 0 ? null : tree.column(found.id(), found.column());
+        mask(policy, column, table, name == null ? -1 : tree.columnNamed(table, name));
       }
     }
   }
 
   /** A label on a table is one on all its columns. */
-  private void mask(Masks policy, Labelled named, Lookup.Found found) {
-    if (tree.kind(found.id()) != NodeKind.TABLE) {
-      String what = tree.kind(found.id()).text();
+  private void mask(Masks policy, Labelled named, int table, int only) {
+    if (tree.kind(table) != NodeKind.TABLE) {
+      String what = tree.kind(table).text();
       problems.add(
           new Problem(
               named.place(), named.name() + " is a " + what + "; masks are on columns of tables"));
       return;
     }
-    for (int column = 0; column < tree.columns(found.id()); column++) {
-      if (found.column() < 0 || found.column() == column) {
-        ColumnType type = tree.columnType(found.id(), column);
+    place(table, policy.view(), policy.name(), policy.place());
+    for (int column = 0; column < tree.columns(table); column++) {
+      if (only < 0 || only == column) {
+        ColumnType type = tree.columnType(table, column);
         Mask mask = MaskChoice.of(policy.byKind(), type);
-        String path = tree.path(found.id()) + "." + tree.column(found.id(), column);
+        String path = tree.path(table) + "." + tree.column(table, column);
         if (mask == null) {
           problems.add(
               new Problem(
@@ -256,11 +285,11 @@ final class SightDemands {
           ColumnMask one =
               new ColumnMask(
                   policy.name(),
-                  tree.column(found.id(), column),
+                  tree.column(table, column),
                   RolesRenamed.in(policy.applies(), stored),
                   mask);
           masks
-              .computeIfAbsent(found.id(), none -> new ArrayList<>())
+              .computeIfAbsent(table, none -> new ArrayList<>())
               .add(new Ranked(policy.rank(), one));
         }
       }

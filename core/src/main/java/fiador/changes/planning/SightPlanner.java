@@ -1,6 +1,8 @@
 package fiador.changes.planning;
 
+import fiador.changes.planning.ViewStands.Stand;
 import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
@@ -12,6 +14,7 @@ import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
+import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
@@ -20,14 +23,17 @@ import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
+import fiador.policies.UnderName;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What has to be done so that tables show the rows and columns that a charter's policies leave: on
@@ -35,11 +41,11 @@ import java.util.function.UnaryOperator;
  * the table, which takes over the table's readers. Cost: the policies times the tables they name.
  */
 final class SightPlanner {
-  /** What stands behind a table's name in that of the view that shows it safely. */
-  static final String SAFE = "_safe";
+  private static final long WRITING =
+      PrivilegeSet.of(Privilege.INSERT, Privilege.UPDATE, Privilege.DELETE);
 
-  private final Access access;
-  private final Tree tree;
+  private Access access;
+  private Tree tree;
   private final Wanted wanted;
   private final Governed governed;
   private final boolean mayDrop;
@@ -48,6 +54,8 @@ final class SightPlanner {
   private final Set<String> notes = new LinkedHashSet<>();
   private final List<Step> first = new ArrayList<>();
   private final List<Step> last = new ArrayList<>();
+  private final List<Step> moves = new ArrayList<>();
+  private final List<Step> back = new ArrayList<>();
 
   /**
    * What came of it.
@@ -90,15 +98,38 @@ final class SightPlanner {
     SightDemands demands = new SightDemands(access, wanted, stored);
     Map<Integer, TableSight> desired = demands.desired();
     problems.addAll(demands.problems());
-    Map<Integer, Integer> views = views(desired);
     Set<Integer> databases = new LinkedHashSet<>();
     desired.keySet().forEach(table -> databases.add(database(table)));
     GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);
     databases.forEach(database -> take(guards.guarded(database)));
-    List<Tree.NewView> fresh = new ArrayList<>();
+    ViewStands stands = new ViewStands(access, governed, problems, notes);
+    Map<Integer, Stand> views = new LinkedHashMap<>();
+    desired.forEach(
+        (table, policies) -> {
+          Stand stand = throughView(policies) ? stands.of(table, demands.underName(table)) : null;
+          if (stand != null) {
+            views.put(table, stand);
+          }
+        });
+    // from here on with the views that are still to be made
+    access = stands.access();
+    tree = access.tree();
+    List<Step> guarding = List.copyOf(first);
+    first.clear();
     Map<Integer, ShownSafely> safe = new HashMap<>();
-    desired.forEach((table, policies) -> show(table, policies, views, fresh, safe));
+    desired.forEach(
+        (table, policies) -> {
+          if (natively()) {
+            filter(table, policies.rows());
+          }
+          if (views.containsKey(table)) {
+            show(table, policies, stands, views.get(table), safe);
+          }
+        });
     obsolete(desired);
+    last.addAll(back);
+    first.addAll(0, moves);
+    first.addAll(0, guarding);
     for (int database : access.sights().guards().keySet()) {
       boolean kept =
           access.sights().kept().values().stream()
@@ -107,11 +138,7 @@ final class SightPlanner {
         take(guards.unguarded(database));
       }
     }
-    Access with =
-        fresh.isEmpty()
-            ? access
-            : access.withMore(tree.withViews(fresh, access.principals().size()));
-    return new Result(with, safe, first, last, problems, notes);
+    return new Result(access, safe, first, last, problems, notes);
   }
 
   /**
@@ -142,7 +169,8 @@ final class SightPlanner {
         .forEach(
             (node, kept) -> {
               if (node != kept.table()) {
-                safe.put(kept.table(), new ShownSafely(node, open(kept)));
+                boolean under = UnderName.is(access, node, kept);
+                safe.put(kept.table(), shown(node, open(kept), under));
               }
             });
     return safe;
@@ -189,81 +217,71 @@ final class SightPlanner {
     return SafeColumn.all(tree, table);
   }
 
-  private Map<Integer, Integer> views(Map<Integer, TableSight> desired) {
-    Map<Integer, Integer> found = new HashMap<>();
-    for (int table : desired.keySet()) {
-      String name = safeName(table);
-      int view = tree.child(tree.parent(table), name, node -> true);
-      if (view >= 0) {
-        found.put(table, view);
-      }
-    }
-    return found;
-  }
-
-  private String safeName(int table) {
-    String name = tree.name(table);
-    boolean upper = access.rules().fold("a").equals("A");
-    boolean folded = upper && name.equals(access.rules().fold(name));
-    return access.rules().names().with(name, folded ? access.rules().fold(SAFE) : SAFE);
-  }
-
   private boolean natively() {
     return access.rules().has(HouseFact.FILTERS_ROWS);
   }
 
+  private boolean throughView(TableSight policies) {
+    return !policies.masks().isEmpty() || !natively();
+  }
+
+  /** Lets a table be read through its view, and only through that. */
   private void show(
       int table,
       TableSight policies,
-      Map<Integer, Integer> views,
-      List<Tree.NewView> fresh,
+      ViewStands stands,
+      Stand stand,
       Map<Integer, ShownSafely> safe) {
-    boolean throughView = !policies.masks().isEmpty() || !natively();
-    if (natively()) {
-      filter(table, policies.rows());
+    safe.put(table, shown(stand.view(), open(table, policies), stand.underName()));
+    SafeView after = safeView(table, stand, SightText.of(policies));
+    if (stand.moves()) {
+      Integer beside = stands.beside(table);
+      Sights.Kept old = beside == null ? null : access.sights().kept().get(beside);
+      SafeView made = old == null ? null : view(table, beside, old.policies(), false);
+      On aside = Places.on(tree, table);
+      On from = named(aside, tree.name(stand.view()));
+      moves.add(new MoveTable(from, aside, true, made == null ? null : made.of(from)));
     }
-    if (!throughView) {
-      return;
-    }
-    if (!governed.node(table)) {
-      problems.add(
-          new Problem(
-              null,
-              tree.path(table)
-                  + " is to be read only through a safe view, so its schema must stand under"
-                  + " \"governs\": else who may read the table itself goes on doing so"));
-    }
-    String refused =
-        access.rules().refusesSafeView(columns(table).stream().map(SafeColumn::name).toList());
-    if (refused != null) {
-      problems.add(new Problem(null, tree.path(table) + ": " + refused));
-      return;
-    }
-    Integer view = views.get(table);
-    Sights.Kept kept = view == null ? null : access.sights().kept().get(view);
-    if (view != null && (kept == null || kept.table() != table)) {
-      problems.add(
-          new Problem(
-              null,
-              tree.path(view)
-                  + " is there already and was not made from policies; rename it, so that "
-                  + tree.path(table)
-                  + " can be shown safely under that name"));
-      return;
-    }
-    if (view == null) {
-      fresh.add(new Tree.NewView(tree.parent(table), safeName(table), table));
-      view = tree.size() + fresh.size() - 1;
-    }
-    safe.put(table, new ShownSafely(view, open(table, policies)));
-    SafeView after = safeView(table, SightText.of(policies));
+    Sights.Kept kept = stand.kept();
     if (kept == null) {
       first.add(new ShowSafely(null, after));
     } else if (!kept.asMade()
         || !kept.policies().equals(after.policies())
-        || !sameColumns(table, view)) {
-      first.add(new ShowSafely(safeView(table, kept.policies()), after));
+        || !sameColumns(table, stand.view())) {
+      first.add(new ShowSafely(safeView(table, stand, kept.policies()), after));
     }
+    if (stand.leaving() >= 0) {
+      end(table, stand.leaving(), stand.underName() ? null : after);
+    }
+  }
+
+  /**
+   * Ends a view, and gives its table its name back where the view has that.
+   *
+   * @param beside the view beside it from now on; null for none
+   */
+  private void end(int table, int view, @Nullable SafeView beside) {
+    Sights.Kept kept = access.sights().kept().get(view);
+    boolean under = UnderName.is(access, view, kept);
+    last.add(new ShowSafely(view(table, view, kept.policies(), under), null));
+    if (under) {
+      On aside = Places.on(tree, table);
+      back.add(new MoveTable(aside, named(aside, tree.name(view)), false, beside));
+    }
+  }
+
+  private static On named(On table, String name) {
+    List<String> parts = new ArrayList<>(table.parts());
+    parts.set(parts.size() - 1, name);
+    return new On(table.kind(), table.database(), List.copyOf(parts));
+  }
+
+  private ShownSafely shown(int view, BitSet open, boolean underName) {
+    long through = Privilege.SELECT.bit();
+    if (underName && access.rules().has(HouseFact.WRITES_THROUGH_VIEWS)) {
+      through |= WRITING;
+    }
+    return new ShownSafely(view, open, through, underName);
   }
 
   private boolean sameColumns(int table, int view) {
@@ -274,12 +292,13 @@ final class SightPlanner {
     return same;
   }
 
-  private SafeView safeView(int table, String policies) {
-    On on = Places.on(tree, table);
-    List<String> parts = new ArrayList<>(on.parts());
-    parts.set(parts.size() - 1, safeName(table));
-    On view = new On(NodeKind.VIEW, on.database(), List.copyOf(parts));
-    return new SafeView(view, on, columns(table), policies);
+  private SafeView safeView(int table, Stand stand, String policies) {
+    return view(table, stand.view(), policies, stand.underName());
+  }
+
+  private SafeView view(int table, int view, String policies, boolean underName) {
+    return new SafeView(
+        Places.on(tree, view), Places.on(tree, table), columns(table), policies, underName);
   }
 
   private void filter(int table, List<RowPolicy> wantedRows) {
@@ -349,7 +368,7 @@ final class SightPlanner {
                 return;
               }
               if (view) {
-                last.add(new ShowSafely(safeView(table, kept.policies()), null));
+                end(table, node, null);
               } else {
                 last.add(
                     new FilterRows(Places.on(tree, table), columns(table), kept.policies(), ""));

@@ -29,24 +29,15 @@ import java.util.Set;
  * not half-way. Cost: the steps, and what they hold on the things they are about.
  */
 public final class Ability {
-  private static final long GUARDING =
-      PrivilegeSet.of(
-          Privilege.CREATE,
-          Privilege.CREATE_VIEW,
-          Privilege.DROP,
-          Privilege.SELECT,
-          Privilege.INSERT,
-          Privilege.DELETE);
-
   private final Access access;
-  private final Tree tree;
+  final Tree tree;
   private final int who;
   private final Holdings holdings;
   private final IntOpenHashSet roles;
-  private final boolean byHost;
+  final boolean byHost;
   private final boolean owners;
   private final StepCases<Void> about = new Cases();
-  private final SightCases<Void> aboutSight = new Sights();
+  private final SightCases<Void> aboutSight = new SightAbility(this);
   private final Set<String> made = new HashSet<>();
   private final Map<Integer, List<Holding>> held = new HashMap<>();
   private final Map<String, Integer> lacking = new LinkedHashMap<>();
@@ -261,39 +252,6 @@ public final class Ability {
     }
   }
 
-  /** The same for steps about rows and columns. */
-  private final class Sights implements SightCases<Void> {
-    @Override
-    public Void guard(Guard step) {
-      guarding();
-      return null;
-    }
-
-    @Override
-    public Void setAttribute(SetAttribute step) {
-      guarding();
-      return null;
-    }
-
-    @Override
-    public Void defineLookup(DefineLookup step) {
-      guarding();
-      return null;
-    }
-
-    @Override
-    public Void showSafely(ShowSafely step) {
-      showing(step);
-      return null;
-    }
-
-    @Override
-    public Void filterRows(FilterRows step) {
-      owning(step.table());
-      return null;
-    }
-  }
-
   private void managing() {
     if (byHost) {
       holding(Privilege.CREATE_USER.bit(), 0, false, "*.*");
@@ -327,11 +285,11 @@ public final class Ability {
     }
   }
 
-  private String place(int node) {
+  String place(int node) {
     return node == 0 ? "*.*" : tree.kind(node).text() + " " + tree.path(node);
   }
 
-  private void holding(long privileges, int node, boolean grantable, String where) {
+  void holding(long privileges, int node, boolean grantable, String where) {
     long missing = privileges;
     if (node >= 0) {
       for (Holding row : held.computeIfAbsent(node, at -> holdings.at(who, at))) {
@@ -344,11 +302,11 @@ public final class Ability {
     }
   }
 
-  private int schema(String name) {
+  int schema(String name) {
     return tree.child(0, name, node -> tree.kind(node) == NodeKind.SCHEMA);
   }
 
-  private void owning(On on) {
+  void owning(On on) {
     int node = Places.find(tree, on);
     if (node >= 0 && !roles.contains(tree.owner(node))) {
       lacks("to own " + place(node));
@@ -359,28 +317,6 @@ public final class Ability {
     int id = access.principals().named(role);
     if (!made.contains(role) && !roles.contains(id)) {
       lacks("to be a member of " + role);
-    }
-  }
-
-  private void showing(ShowSafely show) {
-    guarding();
-    On table = show.either().table();
-    int node = Places.find(tree, table);
-    int schema = node < 0 ? -1 : tree.enclosing(node, NodeKind.SCHEMA);
-    if (schema >= 0 && byHost) {
-      long making = PrivilegeSet.of(Privilege.CREATE_VIEW, Privilege.DROP, Privilege.SELECT);
-      holding(making, schema, false, place(schema));
-    } else if (schema >= 0) {
-      holding(Privilege.CREATE.bit(), schema, false, place(schema));
-      holding(Privilege.SELECT.bit(), node, false, place(node));
-    }
-  }
-
-  private void guarding() {
-    int guard = schema("fiador_guard");
-    if (byHost) {
-      holding(GUARDING, Math.max(0, guard), false, "fiador_guard.*");
-      holding(Privilege.SELECT.bit(), schema("mysql"), false, "mysql.*");
     }
   }
 

@@ -49,6 +49,8 @@ public final class Gone {
       made.add(rename.to());
     } else if (step instanceof ShowSafely show && show.after() != null) {
       made.add(show.after().view().parts().toString());
+    } else if (step instanceof MoveTable move) {
+      made.add(move.to().parts().toString());
     }
   }
 

@@ -6,19 +6,24 @@ import fiador.grants.Sights;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
+import fiador.policies.UnderName;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A view that shows a table as its policies say, while the table itself stays closed.
+ * A view that shows a table as its policies say, while the table itself stays closed: beside it, or
+ * under its name.
  *
  * @param view the view
  * @param table what it shows
  * @param columns the table's columns, which are the view's too
  * @param policies the policies, as {@link SightText} writes them
+ * @param underName whether it stands under the table's name: then it is used like the table, with
+ *     the same types of columns, and written through where the server can
  */
-public record SafeView(On view, On table, List<SafeColumn> columns, String policies) {
+public record SafeView(
+    On view, On table, List<SafeColumn> columns, String policies, boolean underName) {
   private static final String CLOSED = SightText.of(TableSight.CLOSED);
 
   /** The view that a server has for a table; null where there is none. */
@@ -30,7 +35,8 @@ public record SafeView(On view, On table, List<SafeColumn> columns, String polic
             Places.on(tree, each.getKey()),
             Places.on(tree, table),
             SafeColumn.all(tree, table),
-            each.getValue().policies());
+            each.getValue().policies(),
+            UnderName.is(access, each.getKey(), each.getValue()));
       }
     }
     return null;
@@ -38,7 +44,12 @@ public record SafeView(On view, On table, List<SafeColumn> columns, String polic
 
   /** The same that shows nobody any row. */
   public SafeView closed() {
-    return new SafeView(view, table, columns, CLOSED);
+    return new SafeView(view, table, columns, CLOSED, underName);
+  }
+
+  /** The same of the table by another name. */
+  public SafeView of(On other) {
+    return new SafeView(view, other, columns, policies, underName);
   }
 
   /** Whether it shows nobody any row. */

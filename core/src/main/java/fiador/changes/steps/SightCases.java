@@ -20,4 +20,7 @@ public interface SightCases<T> {
 
   /** Of {@link FilterRows}. */
   T filterRows(FilterRows step);
+
+  /** Of {@link MoveTable}. */
+  T moveTable(MoveTable step);
 }

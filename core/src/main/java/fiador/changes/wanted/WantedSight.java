@@ -42,6 +42,7 @@ public record WantedSight(
    * @param predicate which rows, with columns still by name
    * @param predicateAt where the predicate stands
    * @param any whether one such policy is enough; else all must pass
+   * @param view where the view stands, on servers that need one
    */
   public record Rows(
       String name,
@@ -52,6 +53,7 @@ public record WantedSight(
       Read predicate,
       Place predicateAt,
       boolean any,
+      ViewPlace view,
       Place place) {}
 
   /**
@@ -64,6 +66,7 @@ public record WantedSight(
    * @param byKind what they see: by {@code text}, {@code number}, {@code date}, {@code boolean} and
    *     {@code otherwise}
    * @param rank of several masks on a column the one of the lowest rank acts
+   * @param view where the view stands
    */
   public record Masks(
       String name,
@@ -73,6 +76,7 @@ public record WantedSight(
       Expression applies,
       Map<String, Mask> byKind,
       int rank,
+      ViewPlace view,
       Place place) {}
 
   /** A lookup table: a column with names of users, and one with what holds for them. */

@@ -120,6 +120,12 @@ public enum HouseFact {
   LOCKS_TAKE_UPDATE,
   /** The server itself filters the rows of tables for each user. */
   FILTERS_ROWS,
+  /** What is written through a view can be carried on to the table under it, by a trigger. */
+  WRITES_THROUGH_VIEWS,
+  /** A table that views read can get another name. */
+  RENAMES_UNDER_VIEWS,
+  /** Views go on reading a table that got another name, and not what gets its old one. */
+  VIEWS_FOLLOW_TABLES,
   /** Whoever holds any right on a table can count its rows. */
   ANY_RIGHT_COUNTS_ROWS,
   /** No view can be made of columns that have a quote in their name. */

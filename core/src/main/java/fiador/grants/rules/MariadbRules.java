@@ -86,6 +86,7 @@ public final class MariadbRules {
             SHARES_COLUMNS_FREELY,
             EXISTENCE_READS_NOTHING,
             // section "Encryption Functions": SHA2
+            RENAMES_UNDER_VIEWS,
             DIGESTS,
             // section "Character Sets and Collations": binary collations
             ORDERS_TEXTS,

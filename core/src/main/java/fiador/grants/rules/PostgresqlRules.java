@@ -74,6 +74,11 @@ public final class PostgresqlRules {
             LOCKS_TAKE_UPDATE,
             // section "Row Security Policies"
             FILTERS_ROWS,
+            // CREATE TRIGGER, "INSTEAD OF"
+            WRITES_THROUGH_VIEWS,
+            // found by trying: views know their tables by number
+            RENAMES_UNDER_VIEWS,
+            VIEWS_FOLLOW_TABLES,
             // section "Binary String Functions": sha256
             DIGESTS,
             // section "Collation Support": "C"

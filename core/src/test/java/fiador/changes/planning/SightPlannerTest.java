@@ -11,6 +11,7 @@ import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.WantedSight;
@@ -74,6 +75,7 @@ final class SightPlannerTest {
             PredicateReader.read(predicate),
             new Place("policies.yaml", 9, 11),
             true,
+            ViewPlace.UNSAID,
             HERE));
   }
 
@@ -87,6 +89,7 @@ final class SightPlannerTest {
             Expression.TRUE,
             Map.of("otherwise", Mask.of(mask)),
             rank,
+            ViewPlace.UNSAID,
             HERE));
   }
 

@@ -170,6 +170,7 @@ final class SightLinker {
         read,
         entry.rows().at(0),
         entry.any(),
+        entry.view(),
         entry.name().place());
   }
 
@@ -226,6 +227,7 @@ final class SightLinker {
         masked,
         byKind,
         entry.rank(),
+        entry.view(),
         entry.name().place());
   }
 

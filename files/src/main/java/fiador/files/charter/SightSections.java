@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.ViewPlace;
 import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
@@ -12,9 +13,12 @@ import java.util.Map;
 /** Reads the sections of a charter about rows and columns: what they say, not what it means. */
 final class SightSections extends Shapes {
   private static final List<String> ROW_KEYS =
-      List.of("on", "uses", "applies_to", "rows", "combine", "enabled");
+      List.of("on", "uses", "applies_to", "rows", "combine", "place", "enabled");
   private static final List<String> MASK_KEYS =
-      List.of("on", "in", "applies_to", "clear_for", "mask", "rank", "enabled");
+      List.of("on", "in", "applies_to", "clear_for", "mask", "rank", "place", "enabled");
+
+  private static final String BESIDE = "beside";
+  private static final String UNDER_NAME = "under the table's name";
 
   private final Draft draft;
 
@@ -36,6 +40,7 @@ final class SightSections extends Shapes {
       AppliesTo appliesTo,
       Scalar rows,
       boolean any,
+      ViewPlace view,
       boolean enabled) {}
 
   /** A mask policy as written. */
@@ -46,6 +51,7 @@ final class SightSections extends Shapes {
       AppliesTo appliesTo,
       Map<Scalar, Scalar> masks,
       int rank,
+      ViewPlace view,
       boolean enabled) {}
 
   /** A lookup table as written. */
@@ -118,6 +124,7 @@ final class SightSections extends Shapes {
     AppliesTo appliesTo = AppliesTo.EVERYBODY;
     Scalar rows = null;
     boolean any = true;
+    ViewPlace view = ViewPlace.UNSAID;
     boolean enabled = true;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
@@ -127,6 +134,7 @@ final class SightSections extends Shapes {
         case "rows" -> rows = scalar(entry.value(), "a predicate");
         case "combine" ->
             any = word(entry.value(), List.of("any", "all"), "way to combine").equals("any");
+        case "place" -> view = viewPlace(entry.value());
         case "enabled" -> enabled = truth(entry.value());
         default -> unknown(entry.key(), ROW_KEYS, "key of a row policy");
       }
@@ -135,7 +143,7 @@ final class SightSections extends Shapes {
     checkName(name);
     twice(draft.rowPolicies, name, "row policy");
     draft.rowPolicies.put(
-        name.text(), new RowsEntry(name, on, uses, appliesTo, rows, any, enabled));
+        name.text(), new RowsEntry(name, on, uses, appliesTo, rows, any, view, enabled));
   }
 
   private void checkName(Scalar name) {
@@ -197,6 +205,7 @@ final class SightSections extends Shapes {
     List<Scalar> clearFor = List.of();
     Map<Scalar, Scalar> masks = new LinkedHashMap<>();
     int rank = 0;
+    ViewPlace view = ViewPlace.UNSAID;
     boolean enabled = true;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
@@ -206,6 +215,7 @@ final class SightSections extends Shapes {
         case "clear_for" -> clearFor = scalars(entry.value(), "roles and users");
         case "mask" -> mask(entry, masks);
         case "rank" -> rank = rank(entry.value());
+        case "place" -> view = viewPlace(entry.value());
         case "enabled" -> enabled = truth(entry.value());
         default -> unknown(entry.key(), MASK_KEYS, "key of a mask policy");
       }
@@ -216,7 +226,14 @@ final class SightSections extends Shapes {
     need(name, "mask policy", on.isEmpty() ? "on" : masks.isEmpty() ? "mask" : null);
     checkName(name);
     twice(draft.maskPolicies, name, "mask policy");
-    draft.maskPolicies.put(name.text(), new MaskEntry(name, on, in, all, masks, rank, enabled));
+    draft.maskPolicies.put(
+        name.text(), new MaskEntry(name, on, in, all, masks, rank, view, enabled));
+  }
+
+  private ViewPlace viewPlace(Yaml yaml) {
+    return word(yaml, List.of(BESIDE, UNDER_NAME), "place of a view").equals(UNDER_NAME)
+        ? ViewPlace.UNDER_NAME
+        : ViewPlace.BESIDE;
   }
 
   private int rank(Yaml yaml) {

@@ -20,6 +20,7 @@ import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.LookupTable;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
@@ -62,7 +63,7 @@ final class JournalTest {
     Grant grant = new Grant(3, TABLE, List.of("a", "b"), "r", true);
     Revoke revoke = new Revoke(3, TABLE, List.of("a", "b"), "r", true, "g");
     SafeView view =
-        new SafeView(new On(NodeKind.VIEW, "d", List.of("s", "v")), TABLE, List.of(), "");
+        new SafeView(new On(NodeKind.VIEW, "d", List.of("s", "v")), TABLE, List.of(), "", true);
     LookupTable lookup = new LookupTable("areas", TABLE, ID, ID);
     return List.of(
         new CreateRole("r"),
@@ -89,6 +90,7 @@ final class JournalTest {
         new SetAttribute("d", "u", "area", List.of(), List.of("north")),
         new DefineLookup("d", null, lookup),
         new ShowSafely(null, view),
+        new MoveTable(TABLE, new On(NodeKind.TABLE, "d", List.of("s", "aside")), true, view),
         new FilterRows(TABLE, List.of(ID), "", ""));
   }
 

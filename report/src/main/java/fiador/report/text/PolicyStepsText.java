@@ -33,13 +33,7 @@ final class PolicyStepsText {
     for (Step step : withViewsAtTheirEnds(steps)) {
       if (step instanceof ShowSafely show) {
         SafeView view = show.either();
-        String how = show.before() == null ? "new safe view " : "safe view ";
-        String made = how + shown.name(view.view().parts().get(view.view().parts().size() - 1));
-        lines.line(
-            table(view.table()),
-            show.after() == null
-                ? made + " goes, the table is open again"
-                : made + ": " + policies(view.policies(), view.columns()));
+        lines.line(table(view.underName() ? view.view() : view.table()), how(show));
       } else if (step instanceof FilterRows filter) {
         lines.line(
             table(filter.table()),
@@ -57,6 +51,26 @@ final class PolicyStepsText {
       }
     }
     return lines.text();
+  }
+
+  private String how(ShowSafely show) {
+    SafeView view = show.either();
+    String policies = ": " + policies(view.policies(), view.columns());
+    if (view.underName()) {
+      String aside = "the table itself is " + last(view.table());
+      return show.after() == null
+          ? "the table has its name again"
+          : (show.before() == null
+                  ? "a view under its name (" + aside + ")"
+                  : "view under its name")
+              + policies;
+    }
+    String made = (show.before() == null ? "new safe view " : "safe view ") + last(view.view());
+    return show.after() == null ? made + " goes, the table is open again" : made + policies;
+  }
+
+  private String last(On on) {
+    return shown.name(on.parts().get(on.parts().size() - 1));
   }
 
   /** The steps, where a view that is closed meanwhile has one from what it was to what it is. */

@@ -16,6 +16,7 @@ import fiador.changes.steps.Guard;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
@@ -180,6 +181,11 @@ public final class StepSummary {
     public String showSafely(ShowSafely step) {
       boolean closed = step.after() != null && step.after().showsNothing();
       return closed ? "safe views closed meanwhile" : "safe views settled";
+    }
+
+    @Override
+    public String moveTable(MoveTable step) {
+      return step.aside() ? "tables moved aside" : "tables given their names back";
     }
   }
 }

@@ -1,5 +1,6 @@
 package fiador.servers.hsqldb;
 
+import fiador.changes.steps.MoveTable;
 import fiador.servers.policies.MaskSql;
 import fiador.servers.policies.SightStatements;
 import java.util.List;
@@ -45,6 +46,11 @@ final class HsqldbSight extends SightStatements {
   @Override
   protected String alias(String name) {
     return name.toUpperCase(Locale.ROOT);
+  }
+
+  @Override
+  protected List<String> rename(MoveTable move, String from, String to) {
+    return List.of("ALTER TABLE " + from + " RENAME TO " + to);
   }
 
   @Override

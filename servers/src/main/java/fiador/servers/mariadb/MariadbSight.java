@@ -1,5 +1,6 @@
 package fiador.servers.mariadb;
 
+import fiador.changes.steps.MoveTable;
 import fiador.servers.policies.MaskSql;
 import fiador.servers.policies.SightStatements;
 import java.util.List;
@@ -65,6 +66,11 @@ final class MariadbSight extends SightStatements {
   @Override
   protected String barrier() {
     return " LIMIT 18446744073709551615";
+  }
+
+  @Override
+  protected List<String> rename(MoveTable move, String from, String to) {
+    return List.of("RENAME TABLE " + from + " TO " + to);
   }
 
   @Override

@@ -4,6 +4,7 @@ import fiador.changes.steps.DefineLookup;
 import fiador.changes.steps.FilterRows;
 import fiador.changes.steps.Guard;
 import fiador.changes.steps.LookupTable;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.SafeView;
 import fiador.changes.steps.SetAttribute;
@@ -81,6 +82,49 @@ public abstract class SightStatements implements SightCases<List<String>> {
   @Override
   public List<String> showSafely(ShowSafely step) {
     return show(step);
+  }
+
+  /**
+   * Gives a table another name, and its grants along with it.
+   *
+   * @param from the name it has, in SQL
+   * @param to the new one's last part, in SQL
+   */
+  protected abstract List<String> rename(MoveTable move, String from, String to);
+
+  /** Makes or changes a view under a table's name, as the server's kind needs it. */
+  protected List<String> makeUnderName(SafeView view, boolean replace) {
+    return List.of(makeView(path(view.view()), replace, false) + " AS " + body(view));
+  }
+
+  /** What is kept of the table's policies knows it by its new name before anybody else does. */
+  @Override
+  public List<String> moveTable(MoveTable step) {
+    MaskSql sql = writer("");
+    List<String> from = step.from().parts();
+    String schema = sql.literal(from.get(from.size() - 2));
+    String was = sql.literal(from.get(from.size() - 1));
+    String is = sql.literal(step.to().parts().get(from.size() - 1));
+    String kept = "UPDATE " + sql.guarded("kept") + " SET ";
+    String table = " WHERE table_schema = " + schema + " AND table_name = " + was;
+    List<String> statements = new ArrayList<>();
+    statements.add(
+        kept
+            + "object_name = "
+            + is
+            + table
+            + " AND schema_name = "
+            + schema
+            + " AND object_name = "
+            + was);
+    statements.add(kept + "table_name = " + is + table);
+    String name = step.to().parts().get(from.size() - 1);
+    statements.addAll(rename(step, path(step.from()), quoted(name)));
+    SafeView beside = step.besideAfter();
+    if (beside != null) {
+      statements.addAll(show(new ShowSafely(step.beside(), beside)));
+    }
+    return statements;
   }
 
   private List<String> attribute(SetAttribute set) {
@@ -182,8 +226,12 @@ public abstract class SightStatements implements SightCases<List<String>> {
       statements.add("DROP VIEW " + path(show.before().view()));
       return statements;
     }
-    statements.add(
-        makeView(path(after.view()), show.before() != null, false) + " AS " + body(after));
+    boolean replace = show.before() != null;
+    if (after.underName()) {
+      statements.addAll(makeUnderName(after, replace));
+    } else {
+      statements.add(makeView(path(after.view()), replace, false) + " AS " + body(after));
+    }
     On view = after.view();
     if (show.before() == null) {
       statements.addAll(closeNew(path(after.view())));

@@ -53,8 +53,16 @@ final class GuardCheck {
         from pg_depend d join pg_namespace n on n.oid = d.refobjid
        where d.refclassid = 'pg_namespace'::regclass and n.nspname = 'fiador_guard'
          and d.classid <> 'pg_class'::regclass
+         and not exists (select from pg_proc f join pg_language l on l.oid = f.prolang
+                          where d.classid = 'pg_proc'::regclass and f.oid = d.objid
+                            and f.proname = '%s' and f.prosrc = %s and l.lanname = 'plpgsql'
+                            and f.pronargs = 0 and f.proowner = n.nspowner
+                            and not f.prosecdef and f.proconfig is null)
        order by 1
-      """;
+      """
+          .formatted(
+              UnderNameSql.FUNCTION,
+              new PostgresqlSightSql("").literal(UnderNameSql.WRITE_THROUGH));
 
   /** What somebody else may do there, but for looking where one may look. */
   private static final String RIGHTS =

@@ -1,6 +1,8 @@
 package fiador.servers.postgresql;
 
 import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.MoveTable;
+import fiador.changes.steps.SafeView;
 import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import fiador.servers.policies.MaskSql;
@@ -89,7 +91,11 @@ final class PostgresqlSight extends SightStatements {
 
   /** The text of a view, with its options, by which it could be opened too. */
   static final String VIEW_TEXT =
-      "pg_get_viewdef(c.oid) || coalesce(array_to_string(c.reloptions, ','), '')";
+      """
+      pg_get_viewdef(c.oid) || coalesce(array_to_string(c.reloptions, ','), '')
+        || coalesce((select string_agg(pg_get_triggerdef(t.oid) || t.tgenabled::text, e'\\n'
+                                       order by t.tgname)
+                       from pg_trigger t where t.tgrelid = c.oid and not t.tgisinternal), '')""";
 
   /** The texts of the policies that were made here. */
   static final String POLICY_TEXTS =
@@ -103,6 +109,27 @@ final class PostgresqlSight extends SightStatements {
                or strpos(e'\\n' || k.policies, e'\\nany\\t' || p.polname || e'\\t') > 0
                or strpos(e'\\n' || k.policies, e'\\nall\\t' || p.polname || e'\\t') > 0))
         || c.relrowsecurity::text || c.relforcerowsecurity::text""";
+
+  /** Subscribers of what is published know the table by its name, and would lose it. */
+  @Override
+  protected List<String> rename(MoveTable move, String from, String to) {
+    String body =
+        """
+        BEGIN
+          IF EXISTS (SELECT FROM pg_publication_rel p WHERE p.prrelid = %s::regclass) THEN
+            RAISE EXCEPTION '%% is published, and subscribers know it by its name: let its view'
+              ' stand beside it', %s::regclass USING ERRCODE = 'object_in_use';
+          END IF;
+        END
+        """
+            .formatted(writer("").literal(from), writer("").literal(from));
+    return List.of("DO " + writer("").literal(body), "ALTER TABLE " + from + " RENAME TO " + to);
+  }
+
+  @Override
+  protected List<String> makeUnderName(SafeView view, boolean replace) {
+    return new UnderNameSql(this::quoted).make(view, path(view.view()), path(view.table()));
+  }
 
   @Override
   protected String storedView(String schema, String name) {

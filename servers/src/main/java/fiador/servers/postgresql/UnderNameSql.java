@@ -1,0 +1,290 @@
+package fiador.servers.postgresql;
+
+import fiador.changes.steps.SafeView;
+import fiador.policies.ColumnMask;
+import fiador.policies.Mask;
+import fiador.policies.SafeColumn;
+import fiador.policies.TableSight;
+import fiador.predicates.Expression;
+import java.util.List;
+import java.util.StringJoiner;
+import java.util.function.UnaryOperator;
+
+/**
+ * Makes views that stand under the names of their tables. What the server knows of the table and no
+ * survey does (types, defaults, comments, its key) it puts in itself, in the same transaction: the
+ * statements are the same whoever runs them.
+ *
+ * <p>Columns have their types without lengths, so that a mask may be longer than the values; and
+ * the base type of a domain, whose checks are code of whoever made it. What is inserted and updated
+ * is carried on by a trigger with the rights of who writes, as on the table itself; a delete needs
+ * none.
+ */
+final class UnderNameSql {
+  /** The function that carries on what is written. */
+  static final String FUNCTION = "write_through";
+
+  /**
+   * With the rights of who writes: triggers of the table's owner run as they did before, and no
+   * error shows a value that its reader may not select.
+   *
+   * <p>Arguments: the table; the columns that the server fills; all columns; those that are masked;
+   * the condition for the row, by its key; the query for what was changed.
+   */
+  static final String WRITE_THROUGH =
+      """
+
+      DECLARE
+        base text := TG_ARGV[0];
+        one text;
+        names text := '';
+        given text := '';
+        same text := '';
+        filled text := '';
+        changed text[];
+        has boolean;
+        back jsonb;
+        rows bigint;
+      BEGIN
+        IF TG_OP = 'INSERT' THEN
+          FOREACH one IN ARRAY TG_ARGV[2]::text[] LOOP
+            has := true;
+            IF one = ANY (TG_ARGV[1]::text[]) THEN
+              EXECUTE pg_catalog.format('SELECT pg_catalog.num_nonnulls(($1).%I) = 1', one)
+                 INTO has USING NEW;
+              IF NOT has AND pg_catalog.has_column_privilege(base, one, 'SELECT') THEN
+                filled := filled || pg_catalog.format(', %L, %I', one, one);
+              END IF;
+            END IF;
+            IF has THEN
+              names := names || pg_catalog.format(', %I', one);
+              given := given || pg_catalog.format(', ($1).%I', one);
+            END IF;
+          END LOOP;
+          one := pg_catalog.format('INSERT INTO %s AS t ', base)
+            || CASE WHEN names = '' THEN 'DEFAULT VALUES'
+                    ELSE '(' || pg_catalog.substr(names, 3) || ') VALUES ('
+                      || pg_catalog.substr(given, 3) || ')' END;
+          IF filled = '' THEN
+            EXECUTE one USING NEW;
+          ELSE
+            EXECUTE one || ' RETURNING pg_catalog.jsonb_build_object('
+              || pg_catalog.substr(filled, 3) || ')' INTO back USING NEW;
+            IF back IS NULL THEN
+              RETURN NULL;
+            END IF;
+            NEW := pg_catalog.jsonb_populate_record(NEW, back);
+          END IF;
+          RETURN NEW;
+        END IF;
+        IF TG_ARGV[4] = '' THEN
+          RAISE EXCEPTION 'rows of %.% cannot be told apart by a key that everybody sees: update %',
+            TG_TABLE_SCHEMA, TG_TABLE_NAME, base USING ERRCODE = 'object_not_in_prerequisite_state';
+        END IF;
+        EXECUTE TG_ARGV[5] INTO changed USING NEW, OLD;
+        IF pg_catalog.cardinality(changed) = 0 THEN
+          RETURN NEW;
+        END IF;
+        FOREACH one IN ARRAY changed LOOP
+          names := names || pg_catalog.format(', %I = ($1).%I', one, one);
+          IF NOT one = ANY (TG_ARGV[3]::text[])
+             AND pg_catalog.has_column_privilege(base, one, 'SELECT') THEN
+            same := same || pg_catalog.format(' AND ROW(t.%I)::record'
+              || ' OPERATOR(pg_catalog.*=) ROW(($2).%I)::record',
+              one, one);
+          END IF;
+        END LOOP;
+        EXECUTE pg_catalog.format('UPDATE %s AS t SET ', base) || pg_catalog.substr(names, 3)
+          || ' WHERE ' || TG_ARGV[4] || same USING NEW, OLD;
+        GET DIAGNOSTICS rows = ROW_COUNT;
+        IF rows = 0 AND same <> '' THEN
+          EXECUTE pg_catalog.format('SELECT EXISTS (SELECT 1 FROM %s AS t WHERE ', base)
+            || TG_ARGV[4] || ')' INTO has USING NEW, OLD;
+          IF has THEN
+            RAISE EXCEPTION 'a row of %.% was changed by somebody else meanwhile: try again',
+              TG_TABLE_SCHEMA, TG_TABLE_NAME USING ERRCODE = 'serialization_failure';
+          END IF;
+        END IF;
+        IF rows = 0 THEN
+          RETURN NULL;
+        END IF;
+        RETURN NEW;
+      END
+      """;
+
+  private static final String MAKE =
+      """
+
+      DECLARE
+        base regclass := %1$s;
+        view text := %2$s;
+        names text[] := ARRAY[%3$s]::text[];
+        masks text[] := ARRAY[%4$s]::text[];
+        fixed text[] := ARRAY[%5$s]::text[];
+        masked text[] := '{}';
+        columns text := '';
+        kind text;
+        made text;
+        one record;
+      BEGIN
+        FOR i IN 1 .. cardinality(names) LOOP
+          SELECT a.atttypid, a.atttypmod, y.typtype INTO STRICT one
+            FROM pg_attribute a JOIN pg_type y ON y.oid = a.atttypid
+           WHERE a.attrelid = base AND a.attname = names[i] AND NOT a.attisdropped;
+          WITH RECURSIVE under AS (
+            SELECT one.atttypid AS type
+             UNION ALL
+            SELECT y.typbasetype FROM under u JOIN pg_type y ON y.oid = u.type
+             WHERE y.typtype = 'd')
+          SELECT format_type(u.type, -1) INTO STRICT kind
+            FROM under u JOIN pg_type y ON y.oid = u.type WHERE y.typtype <> 'd';
+          IF masks[i] <> '' THEN
+            made := replace(masks[i], %6$s, kind);
+            masked := masked || names[i];
+          ELSIF one.atttypmod = -1 AND one.typtype <> 'd' THEN
+            made := format('t.%%I', names[i]);
+          ELSE
+            made := format('CAST(t.%%I AS %%s)', names[i], kind);
+          END IF;
+          IF fixed[i] <> '' THEN
+            EXECUTE replace(fixed[i], %6$s, kind);
+          END IF;
+          columns := columns || format(', %%s AS %%I', made, names[i]);
+        END LOOP;
+        EXECUTE 'CREATE OR REPLACE VIEW ' || view || ' WITH (security_barrier = true) AS SELECT '
+          || substr(columns, 3) || ' FROM ' || %7$s;
+        FOR one IN
+          SELECT '' AS name, obj_description(base, 'pg_class') AS said
+           UNION ALL
+          SELECT a.attname, col_description(base, a.attnum) FROM pg_attribute a
+           WHERE a.attrelid = base AND a.attnum > 0 AND NOT a.attisdropped
+        LOOP
+          IF one.name = '' THEN
+            EXECUTE format('COMMENT ON VIEW %%s IS %%L', view, one.said);
+          ELSE
+            EXECUTE format('COMMENT ON COLUMN %%s.%%I IS %%L', view, one.name, one.said);
+          END IF;
+        END LOOP;
+        FOR one IN
+          SELECT a.attname AS name, pg_get_expr(d.adbin, d.adrelid) AS value
+            FROM pg_attribute a
+            LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
+           WHERE a.attrelid = base AND a.attnum > 0 AND NOT a.attisdropped
+             AND a.attgenerated = '' AND a.attidentity = ''
+        LOOP
+          IF one.value IS NULL THEN
+            EXECUTE format('ALTER VIEW %%s ALTER COLUMN %%I DROP DEFAULT', view, one.name);
+          ELSE
+            EXECUTE format('ALTER VIEW %%s ALTER COLUMN %%I SET DEFAULT %%s', view, one.name,
+              one.value);
+          END IF;
+        END LOOP;
+        SELECT coalesce(array_agg(a.attname)
+                 FILTER (WHERE a.attgenerated <> '' OR a.attidentity <> ''), '{}') AS filled,
+               coalesce(string_agg(format('t.%%1$I = ($2).%%1$I', a.attname), ' AND ')
+                 FILTER (WHERE a.attnum = ANY (k.indkey)), '') AS key,
+               coalesce(bool_or(a.attnum = ANY (k.indkey) AND a.attname = ANY (masked)), false)
+                 AS hidden,
+               'SELECT pg_catalog.array_remove(ARRAY[' || string_agg(format(
+                 'CASE WHEN ROW(($1).%%1$I)::record OPERATOR(pg_catalog.*<>)'
+                   || ' ROW(($2).%%1$I)::record THEN %%1$L END',
+                 a.attname), ', ' ORDER BY a.attnum) || ']::text[], NULL)' AS changed
+          INTO one
+          FROM pg_attribute a
+          LEFT JOIN pg_index k ON k.indrelid = base AND k.indisprimary
+         WHERE a.attrelid = base AND a.attnum > 0 AND NOT a.attisdropped;
+        EXECUTE format('DROP TRIGGER IF EXISTS fiador_write ON %%s', view);
+        EXECUTE format('CREATE TRIGGER fiador_write INSTEAD OF INSERT OR UPDATE ON %%s FOR EACH ROW'
+          || ' EXECUTE FUNCTION fiador_guard.write_through(%%L, %%L, %%L, %%L, %%L, %%L)',
+          view, %8$s, one.filled::text, names::text, masked::text,
+          CASE WHEN one.hidden THEN '' ELSE one.key END, one.changed);
+      END
+      """;
+
+  private final PostgresqlSightSql sql = new PostgresqlSightSql("t.");
+  private final UnaryOperator<String> quoted;
+
+  UnderNameSql(UnaryOperator<String> quoted) {
+    this.quoted = quoted;
+  }
+
+  /**
+   * Makes the view, or changes it.
+   *
+   * @param view its name in SQL
+   * @param table its table's name in SQL
+   */
+  List<String> make(SafeView shown, String view, String table) {
+    TableSight sight = shown.sight();
+    StringJoiner names = new StringJoiner(", ");
+    StringJoiner masks = new StringJoiner(", ");
+    StringJoiner fixed = new StringJoiner(", ");
+    String kind = kindMark(shown.policies());
+    for (SafeColumn column : shown.columns()) {
+      List<ColumnMask> on = sight.masksOf(column.name());
+      names.add(sql.literal(column.name()));
+      masks.add(sql.literal(on.isEmpty() ? "" : cases(column, on, kind)));
+      fixed.add(sql.literal(tried(column, on, kind)));
+    }
+    Expression condition = sight.condition();
+    String from =
+        table
+            + " t"
+            + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition));
+    String body =
+        MAKE.formatted(
+            sql.literal(table),
+            sql.literal(view),
+            names,
+            masks,
+            fixed,
+            sql.literal(kind),
+            sql.literal(from),
+            sql.literal(table));
+    return List.of(
+        "CREATE OR REPLACE FUNCTION fiador_guard."
+            + FUNCTION
+            + "() RETURNS trigger LANGUAGE plpgsql AS "
+            + sql.literal(WRITE_THROUGH),
+        "REVOKE ALL ON FUNCTION fiador_guard." + FUNCTION + "() FROM PUBLIC",
+        "DO " + sql.literal(body));
+  }
+
+  /**
+   * What stands for the column's type until the server puts it in; no text of a policy holds it.
+   */
+  private static String kindMark(String policies) {
+    String mark = "@type@";
+    while (policies.contains(mark)) {
+      mark = "@" + mark + "@";
+    }
+    return mark;
+  }
+
+  private String cases(SafeColumn column, List<ColumnMask> masks, String kind) {
+    String plain = "t." + quoted.apply(column.name());
+    StringBuilder cases = new StringBuilder("CASE");
+    for (ColumnMask mask : masks) {
+      cases
+          .append(" WHEN ")
+          .append(sql.predicate(mask.applies()))
+          .append(" THEN CAST(")
+          .append(sql.masked(mask.mask(), plain, column.type()))
+          .append(" AS ")
+          .append(kind)
+          .append(")");
+    }
+    return cases + " ELSE " + plain + " END";
+  }
+
+  /** A value that does not fit the column must stop the change, and not those who read. */
+  private String tried(SafeColumn column, List<ColumnMask> masks, String kind) {
+    StringJoiner tries = new StringJoiner(", ", "SELECT ", "").setEmptyValue("");
+    for (ColumnMask mask : masks) {
+      if (mask.mask() instanceof Mask.Fixed) {
+        tries.add("CAST(" + sql.masked(mask.mask(), "''", column.type()) + " AS " + kind + ")");
+      }
+    }
+    return tries.toString();
+  }
+}
