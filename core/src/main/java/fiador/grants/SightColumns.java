@@ -57,6 +57,17 @@ final class SightColumns {
           packed.text(one.name()).each(one.on(), packed::number);
           packed.each(one.openTo(), packed::number);
         });
+    packed.each(
+        sights.fills().entrySet(),
+        one -> {
+          Sights.Fills fills = one.getValue();
+          packed.number(one.getKey());
+          packed.each(
+              fills.defaults().entrySet(),
+              each -> packed.text(each.getKey()).text(each.getValue()));
+          packed.each(fills.never(), packed::text);
+          packed.each(fills.key(), packed::text);
+        });
     packed.put(NAME, sink);
   }
 
@@ -95,6 +106,8 @@ final class SightColumns {
         map(packed, () -> new Sights.Doubt(packed.flag(), texts(packed)));
     List<Sights.Seal> seals =
         packed.list(() -> new Sights.Seal(packed.text(), numbers(packed), numbers(packed)));
+    Map<Integer, Sights.Fills> fills =
+        map(packed, () -> new Sights.Fills(defaults(packed), texts(packed), texts(packed)));
     return new Sights(
         kept,
         filters,
@@ -102,7 +115,17 @@ final class SightColumns {
         List.copyOf(lookups),
         guards,
         doubts,
-        List.copyOf(seals));
+        List.copyOf(seals),
+        fills);
+  }
+
+  private static Map<String, String> defaults(PackedReader packed) {
+    Map<String, String> found = new LinkedHashMap<>();
+    int count = packed.number();
+    for (int i = 0; i < count; i++) {
+      found.put(packed.text(), packed.text());
+    }
+    return found;
   }
 
   private static Sights.Rule rule(PackedReader packed) {

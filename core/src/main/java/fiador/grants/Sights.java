@@ -2,6 +2,8 @@ package fiador.grants;
 
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a server keeps that decides on rows and columns.
@@ -14,6 +16,8 @@ import java.util.Map;
  * @param doubts the guarded schemas that were found and not believed, by the node of their
  *     database, or 0
  * @param seals what the charter seals; no server keeps that, but who reads its survey wants to know
+ * @param fills how tables fill their columns, by their nodes, on servers that have to be told so
+ *     when a view takes a table's name
  */
 public record Sights(
     Map<Integer, Kept> kept,
@@ -22,10 +26,11 @@ public record Sights(
     List<LookupTable> lookups,
     Map<Integer, Integer> guards,
     Map<Integer, Doubt> doubts,
-    List<Seal> seals) {
+    List<Seal> seals,
+    Map<Integer, Fills> fills) {
   /** Nothing decides. */
   public static final Sights NONE =
-      new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of(), Map.of(), List.of());
+      new Sights(Map.of(), Map.of(), List.of(), List.of(), Map.of(), Map.of(), List.of(), Map.of());
 
   /**
    * What was made from policies.
@@ -99,9 +104,30 @@ public record Sights(
    */
   public record Seal(String name, List<Integer> on, List<Integer> openTo) {}
 
+  /**
+   * How a table fills its columns.
+   *
+   * @param defaults what stands in a column where nothing is given, in the server's SQL
+   * @param never the columns that nobody can give a value for: the server works them out
+   * @param key the columns of the primary key
+   */
+  public record Fills(Map<String, String> defaults, List<String> never, List<String> key) {
+    private static final Pattern PLAIN =
+        Pattern.compile(
+            "(DATE |TIMESTAMP |TIME )?'([^']|'')*'|-?[0-9]+([.][0-9]+)?(E-?[0-9]+)?|TRUE|FALSE"
+                + "|CURRENT_DATE|CURRENT_TIMESTAMP|LOCALTIMESTAMP|CURRENT_TIME|LOCALTIME");
+
+    /** A default that means the same wherever it stands and whoever asks; null for another. */
+    public @Nullable String plainDefault(String column) {
+      String value = defaults.get(column);
+      return value != null && PLAIN.matcher(value).matches() ? value : null;
+    }
+  }
+
   /** With these seals. */
   public Sights sealed(List<Seal> others) {
-    return new Sights(kept, filters, attributes, lookups, guards, doubts, List.copyOf(others));
+    return new Sights(
+        kept, filters, attributes, lookups, guards, doubts, List.copyOf(others), fills);
   }
 
   /** Whether nothing at all is kept. */

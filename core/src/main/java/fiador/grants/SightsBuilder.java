@@ -21,6 +21,8 @@ public final class SightsBuilder {
   private final Map<Integer, Sights.Doubt> doubts = new LinkedHashMap<>();
   private final List<Sights.Seal> seals = new ArrayList<>();
 
+  private final Map<Integer, Sights.Fills> fills = new LinkedHashMap<>();
+
   SightsBuilder() {}
 
   /** Adds what was made from policies, on a view or table. */
@@ -60,6 +62,11 @@ public final class SightsBuilder {
     seals.add(seal);
   }
 
+  /** Adds how a table fills its columns. */
+  public void fills(int table, Sights.Fills how) {
+    fills.put(table, how);
+  }
+
   Sights build() {
     List<Attribute> all = new ArrayList<>();
     attributes.forEach(
@@ -71,6 +78,13 @@ public final class SightsBuilder {
                     (String) key.get(2),
                     List.copyOf(values))));
     return new Sights(
-        kept, filters, List.copyOf(all), List.copyOf(lookups), guards, doubts, List.copyOf(seals));
+        kept,
+        filters,
+        List.copyOf(all),
+        List.copyOf(lookups),
+        guards,
+        doubts,
+        List.copyOf(seals),
+        fills);
   }
 }

@@ -91,6 +91,12 @@ public final class TinyEstate {
     return this;
   }
 
+  /** Says how a table fills its columns. */
+  public TinyEstate fills(String table, Sights.Fills how) {
+    builder.sights().fills(nodes.get(table), how);
+    return this;
+  }
+
   /** Gives a user an attribute, in the database d where there is one. */
   public TinyEstate attribute(String user, String name, String... values) {
     for (String value : values) {

@@ -73,7 +73,8 @@ public final class LeakAttempts {
     On view = new On(NodeKind.VIEW, database, List.of("vault", "t_safe"));
     String both = SightText.of(new TableSight(List.of(north), List.of(stars)));
     statements.addAll(
-        dialect.statements(new ShowSafely(null, new SafeView(view, table, COLUMNS, both, false))));
+        dialect.statements(
+            new ShowSafely(null, new SafeView(view, table, COLUMNS, both, false, null))));
     if (natively) {
       On filtered = new On(NodeKind.TABLE, database, List.of("vault", "f"));
       String rows = SightText.of(new TableSight(List.of(north), List.of()));

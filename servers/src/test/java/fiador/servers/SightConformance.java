@@ -183,7 +183,7 @@ public final class SightConformance {
         natively
             ? new FilterRows(table, source.columns, "", SightText.of(stored))
             : new ShowSafely(
-                null, new SafeView(read, table, source.columns, SightText.of(stored), false));
+                null, new SafeView(read, table, source.columns, SightText.of(stored), false, null));
     if (!natively || !stored.isOpen()) {
       run(step);
     }

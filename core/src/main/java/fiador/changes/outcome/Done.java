@@ -15,6 +15,7 @@ import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Meanwhile;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Rename;
@@ -41,7 +42,9 @@ import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 
 /** Which steps of a change a server already shows: after a stop half-way nobody else can tell. */
@@ -49,6 +52,7 @@ public final class Done {
   private final Access access;
   private final Tree tree;
   private final StepCases<Boolean> cases = new Cases();
+  private final Map<On, On> names = new HashMap<>();
 
   /** Looks at that survey. */
   public Done(Access access) {
@@ -59,6 +63,7 @@ public final class Done {
   /** The steps that are still to be carried out, in their order. */
   public List<Step> missing(List<Step> steps) {
     List<Step> missing = new ArrayList<>();
+    otherNames(steps);
     boolean others =
         steps.stream().anyMatch(step -> !Meanwhile.isPart(step, steps) && !isDone(step));
     for (Step step : steps) {
@@ -73,6 +78,7 @@ public final class Done {
   /** What takes back those steps that took effect, the last one first. */
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
+    otherNames(steps);
     steps.stream()
         .filter(step -> !step.takesOver())
         .filter(
@@ -83,6 +89,15 @@ public final class Done {
         .forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
     return back;
+  }
+
+  /** Steps know a table that moves by the name it has while it stands aside. */
+  private void otherNames(List<Step> steps) {
+    for (Step step : steps) {
+      if (step instanceof MoveTable move) {
+        names.put(move.aside() ? move.to() : move.from(), move.aside() ? move.from() : move.to());
+      }
+    }
   }
 
   /** Whether a step has taken effect. */
@@ -255,7 +270,9 @@ public final class Done {
   }
 
   private int node(On on) {
-    return Places.find(tree, on);
+    int found = Places.find(tree, on);
+    On other = found < 0 ? names.get(on) : null;
+    return other == null ? found : Places.find(tree, other);
   }
 
   private long bits(int grantee, int node, int column, boolean option) {

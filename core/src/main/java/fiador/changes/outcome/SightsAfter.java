@@ -67,7 +67,8 @@ final class SightsAfter implements SightCases<Void> {
         List.copyOf(after.lookups.values()),
         before.guards(),
         before.doubts(),
-        before.seals());
+        before.seals(),
+        before.fills());
   }
 
   @Override

@@ -148,7 +148,8 @@ public final class Planner {
     steps.addAll(problems.isEmpty() ? TakesInOrder.of(access, steps, take, clock) : take);
     steps.addAll(sight.last());
     steps.addAll(drop);
-    return new Plan(List.copyOf(steps), List.copyOf(problems), List.copyOf(notes));
+    List<Step> all = problems.isEmpty() ? MovedGrants.in(access, steps) : steps;
+    return new Plan(List.copyOf(all), List.copyOf(problems), List.copyOf(notes));
   }
 
   /** The views that stand for tables: whoever settles owns them, whatever else is in a schema. */

@@ -2,8 +2,6 @@ package fiador.changes.planning;
 
 import fiador.changes.planning.ViewStands.Stand;
 import fiador.changes.steps.FilterRows;
-import fiador.changes.steps.MoveTable;
-import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
 import fiador.changes.steps.ShowSafely;
@@ -54,8 +52,7 @@ final class SightPlanner {
   private final Set<String> notes = new LinkedHashSet<>();
   private final List<Step> first = new ArrayList<>();
   private final List<Step> last = new ArrayList<>();
-  private final List<Step> moves = new ArrayList<>();
-  private final List<Step> back = new ArrayList<>();
+  private final TableMoves moves = new TableMoves(notes);
 
   /**
    * What came of it.
@@ -127,8 +124,8 @@ final class SightPlanner {
           }
         });
     obsolete(desired);
-    last.addAll(back);
-    first.addAll(0, moves);
+    last.addAll(moves.back());
+    first.addAll(0, moves.aside());
     first.addAll(0, guarding);
     for (int database : access.sights().guards().keySet()) {
       boolean kept =
@@ -238,9 +235,7 @@ final class SightPlanner {
       Integer beside = stands.beside(table);
       Sights.Kept old = beside == null ? null : access.sights().kept().get(beside);
       SafeView made = old == null ? null : view(table, beside, old.policies(), false);
-      On aside = Places.on(tree, table);
-      On from = named(aside, tree.name(stand.view()));
-      moves.add(new MoveTable(from, aside, true, made == null ? null : made.of(from)));
+      moves.aside(access, table, stand.view(), made);
     }
     Sights.Kept kept = stand.kept();
     if (kept == null) {
@@ -265,15 +260,8 @@ final class SightPlanner {
     boolean under = UnderName.is(access, view, kept);
     last.add(new ShowSafely(view(table, view, kept.policies(), under), null));
     if (under) {
-      On aside = Places.on(tree, table);
-      back.add(new MoveTable(aside, named(aside, tree.name(view)), false, beside));
+      moves.back(access, table, view, beside);
     }
-  }
-
-  private static On named(On table, String name) {
-    List<String> parts = new ArrayList<>(table.parts());
-    parts.set(parts.size() - 1, name);
-    return new On(table.kind(), table.database(), List.copyOf(parts));
   }
 
   private ShownSafely shown(int view, BitSet open, boolean underName) {
@@ -298,7 +286,12 @@ final class SightPlanner {
 
   private SafeView view(int table, int view, String policies, boolean underName) {
     return new SafeView(
-        Places.on(tree, view), Places.on(tree, table), columns(table), policies, underName);
+        Places.on(tree, view),
+        Places.on(tree, table),
+        columns(table),
+        policies,
+        underName,
+        underName ? access.sights().fills().get(table) : null);
   }
 
   private void filter(int table, List<RowPolicy> wantedRows) {

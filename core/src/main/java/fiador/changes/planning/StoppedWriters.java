@@ -9,6 +9,7 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.rules.HouseFact;
 import fiador.policies.Seeing;
+import fiador.policies.UnderName;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.LinkedHashMap;
@@ -36,12 +37,17 @@ public final class StoppedWriters {
     Map<Integer, Set<String>> stopped = new LinkedHashMap<>();
     Map<Integer, Set<String>> hindered = new LinkedHashMap<>();
     Map<Integer, Set<String>> counting = new LinkedHashMap<>();
+    Collection<Integer> writtenThrough =
+        after.rules().has(HouseFact.WRITES_THROUGH_VIEWS)
+            ? UnderName.tables(after).values()
+            : List.of();
     boolean counts = after.rules().has(HouseFact.ANY_RIGHT_COUNTS_ROWS);
     for (Change change : effects) {
       boolean closed =
           change.privilege() == Privilege.SELECT
               && !change.isGain()
-              && seeing.safeViewOf(change.node()) >= 0;
+              && seeing.safeViewOf(change.node()) >= 0
+              && !writtenThrough.contains(change.node());
       List<Holding> held = closed ? working(holdings, change) : List.of();
       String name = after.principals().name(change.user());
       if (held.stream().anyMatch(StoppedWriters::writes)) {

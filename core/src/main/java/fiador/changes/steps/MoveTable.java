@@ -1,5 +1,6 @@
 package fiador.changes.steps;
 
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,12 +11,29 @@ import org.jspecify.annotations.Nullable;
  * @param to the same by the name it gets
  * @param aside whether it makes room; else it comes back
  * @param beside a view beside the table that shows it by its name, and is made again; null for none
+ * @param grants what was given on the table, by its new name, where the server has to be told; else
+ *     nothing
  */
-public record MoveTable(On from, On to, boolean aside, @Nullable SafeView beside)
+public record MoveTable(
+    On from, On to, boolean aside, @Nullable SafeView beside, List<Grant> grants)
     implements SightStep {
   @Override
   public Step inverse() {
-    return new MoveTable(to, from, !aside, beside);
+    return new MoveTable(to, from, !aside, beside, moved(from));
+  }
+
+  /** The grants on the table by another of its names. */
+  public List<Grant> moved(On name) {
+    return grants.stream()
+        .map(
+            given ->
+                new Grant(
+                    given.privileges(),
+                    name,
+                    given.columns(),
+                    given.grantee(),
+                    given.grantOption()))
+        .toList();
   }
 
   @Override

@@ -21,9 +21,15 @@ import org.jspecify.annotations.Nullable;
  * @param policies the policies, as {@link SightText} writes them
  * @param underName whether it stands under the table's name: then it is used like the table, with
  *     the same types of columns, and written through where the server can
+ * @param fills how the table fills its columns, where the server has to be told; else null
  */
 public record SafeView(
-    On view, On table, List<SafeColumn> columns, String policies, boolean underName) {
+    On view,
+    On table,
+    List<SafeColumn> columns,
+    String policies,
+    boolean underName,
+    Sights.@Nullable Fills fills) {
   private static final String CLOSED = SightText.of(TableSight.CLOSED);
 
   /** The view that a server has for a table; null where there is none. */
@@ -36,7 +42,8 @@ public record SafeView(
             Places.on(tree, table),
             SafeColumn.all(tree, table),
             each.getValue().policies(),
-            UnderName.is(access, each.getKey(), each.getValue()));
+            UnderName.is(access, each.getKey(), each.getValue()),
+            access.sights().fills().get(table));
       }
     }
     return null;
@@ -44,12 +51,12 @@ public record SafeView(
 
   /** The same that shows nobody any row. */
   public SafeView closed() {
-    return new SafeView(view, table, columns, CLOSED, underName);
+    return new SafeView(view, table, columns, CLOSED, underName, fills);
   }
 
   /** The same of the table by another name. */
   public SafeView of(On other) {
-    return new SafeView(view, other, columns, policies, underName);
+    return new SafeView(view, other, columns, policies, underName, fills);
   }
 
   /** Whether it shows nobody any row. */

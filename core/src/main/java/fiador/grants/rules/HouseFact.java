@@ -126,6 +126,8 @@ public enum HouseFact {
   RENAMES_UNDER_VIEWS,
   /** Views go on reading a table that got another name, and not what gets its old one. */
   VIEWS_FOLLOW_TABLES,
+  /** Grants stay with a table's name when the table gets another. */
+  GRANTS_STAY_WITH_NAMES,
   /** Whoever holds any right on a table can count its rows. */
   ANY_RIGHT_COUNTS_ROWS,
   /** No view can be made of columns that have a quote in their name. */

@@ -54,7 +54,8 @@ final class SightOrderTest {
   private static SafeView view(Access access, String policies) {
     int table = access.tree().child(access.tree().child(0, "S", n -> true), "T", n -> true);
     SafeView kept = SafeView.kept(access, table);
-    return new SafeView(kept.view(), kept.table(), kept.columns(), policies, kept.underName());
+    return new SafeView(
+        kept.view(), kept.table(), kept.columns(), policies, kept.underName(), null);
   }
 
   private static Map<Integer, Look> looks(Access access) {

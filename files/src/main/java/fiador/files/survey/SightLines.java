@@ -1,11 +1,14 @@
 package fiador.files.survey;
 
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /** Reads the lines about rows and columns. */
 final class SightLines extends SurveyTokens {
@@ -75,6 +78,30 @@ final class SightLines extends SurveyTokens {
       }
     }
     builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value, asMade));
+  }
+
+  void fills() throws IOException, SurveyException {
+    int table = nodeId();
+    Map<String, String> defaults = new LinkedHashMap<>();
+    List<String> never = List.of();
+    List<String> key = List.of();
+    while (nextField()) {
+      switch (json.currentName()) {
+        case "defaults" -> {
+          if (json.nextToken() != JsonToken.START_OBJECT) {
+            throw broken("expected columns with what stands in them");
+          }
+          while (nextField()) {
+            String column = json.currentName();
+            defaults.put(column, text());
+          }
+        }
+        case "never" -> never = List.copyOf(texts());
+        case "key" -> key = List.copyOf(texts());
+        default -> throw unknownField();
+      }
+    }
+    builder.sights().fills(table, new Sights.Fills(defaults, never, key));
   }
 
   void seal() throws IOException, SurveyException {

@@ -63,6 +63,18 @@ final class SightWriter {
       json.writeBooleanField("as_made", kept.getValue().asMade());
       json.writeEndObject();
     }
+    for (Map.Entry<Integer, Sights.Fills> fills : sights.fills().entrySet()) {
+      json.writeStartObject();
+      json.writeNumberField("fills", fills.getKey());
+      json.writeObjectFieldStart("defaults");
+      for (Map.Entry<String, String> each : fills.getValue().defaults().entrySet()) {
+        json.writeStringField(each.getKey(), each.getValue());
+      }
+      json.writeEndObject();
+      texts("never", fills.getValue().never());
+      texts("key", fills.getValue().key());
+      json.writeEndObject();
+    }
     for (Sights.Seal seal : sights.seals()) {
       json.writeStartObject();
       json.writeStringField("seal", seal.name());

@@ -131,6 +131,7 @@ public final class SurveyReader extends SurveyTokens {
       case "attribute" -> sights.attribute();
       case "lookup" -> sights.lookup();
       case "seal" -> sights.seal();
+      case "fills" -> sights.fills();
       case "filter" -> sights.filter();
       case "policies_on" -> sights.policies();
       case "beside" -> beside();

@@ -37,12 +37,14 @@ import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.grants.Membership;
+import fiador.grants.Sights;
 import fiador.policies.SafeColumn;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -62,8 +64,10 @@ final class JournalTest {
     Membership how = Membership.of(true, false, true);
     Grant grant = new Grant(3, TABLE, List.of("a", "b"), "r", true);
     Revoke revoke = new Revoke(3, TABLE, List.of("a", "b"), "r", true, "g");
+    Sights.Fills fills = new Sights.Fills(Map.of("a", "'x'"), List.of("b"), List.of("id"));
     SafeView view =
-        new SafeView(new On(NodeKind.VIEW, "d", List.of("s", "v")), TABLE, List.of(), "", true);
+        new SafeView(
+            new On(NodeKind.VIEW, "d", List.of("s", "v")), TABLE, List.of(), "", true, fills);
     LookupTable lookup = new LookupTable("areas", TABLE, ID, ID);
     return List.of(
         new CreateRole("r"),
@@ -90,7 +94,8 @@ final class JournalTest {
         new SetAttribute("d", "u", "area", List.of(), List.of("north")),
         new DefineLookup("d", null, lookup),
         new ShowSafely(null, view),
-        new MoveTable(TABLE, new On(NodeKind.TABLE, "d", List.of("s", "aside")), true, view),
+        new MoveTable(
+            TABLE, new On(NodeKind.TABLE, "d", List.of("s", "aside")), true, view, List.of(grant)),
         new FilterRows(TABLE, List.of(ID), "", ""));
   }
 

@@ -10,6 +10,7 @@ import fiador.grants.Sights;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
 import java.util.List;
+import java.util.Map;
 
 /** Estates with much in them, for tests of files. */
 public final class SomeEstates {
@@ -53,7 +54,11 @@ public final class SomeEstates {
             .guard("d", "d.fiador_guard")
             .kept("d.s.t_safe", "d.s.t", false, "any\tx\ttrue\tfalse\ta = 'tab\\t'")
             .attribute("ines", "districts", "north", "it's \"odd\"\n")
-            .lookup("desk", "d.s.desk", "who", "what");
+            .lookup("desk", "d.s.desk", "who", "what")
+            .fills(
+                "d.s.t",
+                new Sights.Fills(
+                    Map.of("b", "1.50", "c", "'it''s'"), List.of("c"), List.of("a", "b")));
     return tiny.filter(
             "d.s.t",
             tiny.rule("one", true, "PUBLIC", "(a = 1)", null),

@@ -37,6 +37,23 @@ final class HsqldbQueries {
        order by 1, 2, ordinal_position
       """;
 
+  static final String DEFAULTS =
+      """
+      select table_schema, table_name, column_name, column_default,
+             is_generated = 'ALWAYS' or coalesce(identity_generation, '') = 'ALWAYS' as never
+        from information_schema.columns
+       where table_schema not in ('INFORMATION_SCHEMA', 'SYSTEM_LOBS', 'FIADOR_GUARD')
+         and (column_default is not null or is_generated = 'ALWAYS'
+              or coalesce(identity_generation, '') = 'ALWAYS')
+       order by 1, 2, ordinal_position
+      """;
+
+  static final String KEYS =
+      """
+      select table_schem, table_name, column_name from information_schema.system_primarykeys
+       order by 1, 2, key_seq
+      """;
+
   static final String SEQUENCES =
       """
       select sequence_schema, sequence_name from information_schema.sequences order by 1, 2
@@ -74,7 +91,12 @@ final class HsqldbQueries {
   static final String KEPT =
       """
       select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
-             k.stored = v.view_definition as as_made, v.view_definition as text
+             k.stored = v.view_definition || coalesce(
+               (select group_concat(t.action_statement order by t.trigger_name separator '; ')
+                  from information_schema.triggers t
+                 where t.event_object_schema = v.table_schema
+                   and t.event_object_table = v.table_name), '') as as_made,
+             v.view_definition as text
         from fiador_guard.kept k
         left join information_schema.views v
                on (v.table_schema = k.schema_name and v.table_name = k.object_name)

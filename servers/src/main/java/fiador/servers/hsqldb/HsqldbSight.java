@@ -1,8 +1,10 @@
 package fiador.servers.hsqldb;
 
 import fiador.changes.steps.MoveTable;
+import fiador.changes.steps.SafeView;
 import fiador.servers.policies.MaskSql;
 import fiador.servers.policies.SightStatements;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
@@ -44,6 +46,20 @@ final class HsqldbSight extends SightStatements {
   }
 
   @Override
+  protected List<String> makeUnderName(SafeView view, boolean replace) {
+    List<String> statements = new ArrayList<>();
+    WriteThroughSql writing =
+        new WriteThroughSql(view, path(view.view()), path(view.table()), this::quoted);
+    // a view that is altered loses its triggers for good, names and all
+    if (replace) {
+      statements.addAll(writing.drop());
+    }
+    statements.addAll(super.makeUnderName(view, replace));
+    statements.addAll(writing.make());
+    return statements;
+  }
+
+  @Override
   protected String alias(String name) {
     return name.toUpperCase(Locale.ROOT);
   }
@@ -55,7 +71,11 @@ final class HsqldbSight extends SightStatements {
 
   @Override
   protected String storedView(String schema, String name) {
-    return "SELECT V.VIEW_DEFINITION FROM INFORMATION_SCHEMA.VIEWS V WHERE V.TABLE_SCHEMA = "
+    return "SELECT V.VIEW_DEFINITION || COALESCE((SELECT GROUP_CONCAT(T.ACTION_STATEMENT ORDER BY"
+        + " T.TRIGGER_NAME SEPARATOR '; ') FROM INFORMATION_SCHEMA.TRIGGERS T"
+        + " WHERE T.EVENT_OBJECT_SCHEMA = V.TABLE_SCHEMA"
+        + " AND T.EVENT_OBJECT_TABLE = V.TABLE_NAME), '')"
+        + " FROM INFORMATION_SCHEMA.VIEWS V WHERE V.TABLE_SCHEMA = "
         + schema
         + " AND V.TABLE_NAME = "
         + name;

@@ -123,6 +123,8 @@ final class HsqldbSurveyor {
           types.computeIfAbsent(key, fresh -> new ArrayList<>()).add(type(row.getString(4)));
         });
     Sql.rows(connection, HsqldbQueries.TABLES, this::table);
+    new FillReader(builder.sights(), (schema, name) -> relations.get(new Key(schema, name)))
+        .read(connection);
     Sql.rows(connection, HsqldbQueries.SEQUENCES, this::sequence);
     readRoutines(connection);
     readViews(connection);

@@ -2,6 +2,7 @@ package fiador.servers.mariadb;
 
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
@@ -120,6 +121,18 @@ final class MariadbDialect implements Dialect {
     String grant = grant(revoke.privileges(), revoke.on(), List.of(), revoke.grantee(), false);
     String sql = sql(step);
     return new Batch(grant + ";\n" + sql, List.of(grant, sql), List.of(step));
+  }
+
+  /** Grants stay with the name, so they are given by the new one and taken by the old one. */
+  @Override
+  public List<String> statements(Step step) {
+    if (!(step instanceof MoveTable move)) {
+      return Dialect.super.statements(step);
+    }
+    List<String> statements = new ArrayList<>(Dialect.super.statements(move));
+    move.grants().forEach(given -> statements.add(sql(given)));
+    move.moved(move.from()).forEach(given -> statements.add(sql(given.inverse())));
+    return statements;
   }
 
   @Override

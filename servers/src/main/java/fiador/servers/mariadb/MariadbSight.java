@@ -70,7 +70,7 @@ final class MariadbSight extends SightStatements {
 
   @Override
   protected List<String> rename(MoveTable move, String from, String to) {
-    return List.of("RENAME TABLE " + from + " TO " + to);
+    return List.of("RENAME TABLE " + from + " TO " + path(move.to()));
   }
 
   @Override

@@ -251,7 +251,7 @@ public abstract class SightStatements implements SightCases<List<String>> {
     TableSight sight = view.sight();
     StringJoiner columns = new StringJoiner(", ");
     for (SafeColumn column : view.columns()) {
-      columns.add(column(sql, column, sight) + " AS " + quoted(column.name()));
+      columns.add(column(sql, column, view) + " AS " + quoted(column.name()));
     }
     Expression condition = sight.condition();
     return "SELECT "
@@ -268,12 +268,13 @@ public abstract class SightStatements implements SightCases<List<String>> {
     return "";
   }
 
-  private String column(MaskSql sql, SafeColumn column, TableSight sight) {
+  /** Under a table's name, what nobody has masked is just what it was. */
+  private String column(MaskSql sql, SafeColumn column, SafeView view) {
     String plain = "t." + quoted(column.name());
-    List<ColumnMask> masks = sight.masksOf(column.name());
+    List<ColumnMask> masks = view.sight().masksOf(column.name());
     String shown = sql.shown(plain, column.type());
     if (masks.isEmpty()) {
-      return shown;
+      return view.underName() ? plain : shown;
     }
     StringBuilder cases = new StringBuilder("CASE");
     for (ColumnMask mask : masks) {

@@ -97,6 +97,42 @@ final class PostgresqlUnderNameTest {
   }
 
   @Test
+  void aCharterTakesItBackToTheTableAsItWas() throws Exception {
+    with(
+        "under",
+        (scenario, admin) -> {
+          String which =
+              "SELECT c.oid, a FROM pg_class c, unnest(c.relacl) a"
+                  + " WHERE c.oid = 'shop.people'::regclass ORDER BY a::text";
+          scenario.settle(wanted(null, null));
+          List<String> before = outcome(admin, which);
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          scenario.settle(wanted(null, null));
+          assertThat(outcome(admin, which)).isEqualTo(before);
+        });
+  }
+
+  @Test
+  void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
+    with(
+        "under",
+        (scenario, admin) -> {
+          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
+          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          assertThat(outcome(admin, "SELECT 1 FROM shop.people_safe"))
+              .containsExactly("refused: 42P01");
+          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
+          scenario.undo(steps);
+          assertThat(scenario.gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
+          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
+          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people"))
+              .containsExactly("refused: 42501");
+        });
+  }
+
+  @Test
   void whoSeesAllGetsWhatTheTableGave() throws Exception {
     with(
         "under",
