@@ -120,7 +120,7 @@ public final class TinyEstate {
 
   /** Says which schema is the guarded one. */
   public TinyEstate guard(String database, String schema) {
-    builder.sights().guard(nodes.get(database), nodes.get(schema));
+    builder.sights().guard(database == null ? 0 : nodes.get(database), nodes.get(schema));
     return this;
   }
 

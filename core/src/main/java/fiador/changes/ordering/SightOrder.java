@@ -8,6 +8,7 @@ import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Guard;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
@@ -17,6 +18,7 @@ import fiador.grants.Access;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -129,13 +131,11 @@ public final class SightOrder {
     return false;
   }
 
-  /** The steps with the table's view closed from the first to the last. */
+  /** The steps with the table's views closed from the first to the last. */
   private List<Step> closing(List<Step> all, int table) {
     On on = Places.on(before.tree(), table);
     List<Step> closed = new ArrayList<>();
-    SafeView shown = null;
-    SafeView last = null;
-    boolean changes = false;
+    Map<On, ShowSafely> views = new LinkedHashMap<>();
     for (Step step : all) {
       boolean ours = step instanceof ShowSafely show && show.either().table().equals(on);
       if (!ours) {
@@ -143,24 +143,32 @@ public final class SightOrder {
         continue;
       }
       ShowSafely show = (ShowSafely) step;
-      changes = true;
-      shown = show.before();
-      last = show.after();
-      if (shown == null) {
-        closed.add(new ShowSafely(null, last.closed()));
+      views.put(show.either().view(), show);
+      if (show.before() == null) {
+        closed.add(new ShowSafely(null, show.after().closed()));
       }
     }
-    if (!changes) {
-      SafeView kept = SafeView.kept(before, table);
-      shown = kept;
-      last = kept;
+    SafeView kept = views.isEmpty() ? SafeView.kept(before, table) : null;
+    if (kept != null) {
+      views.put(kept.view(), new ShowSafely(kept, kept));
     }
-    if (shown != null) {
-      closed.add(0, new ShowSafely(shown, shown.closed()));
-    }
-    if (shown != null || last != null) {
-      closed.add(new ShowSafely((last == null ? shown : last).closed(), last));
+    for (ShowSafely show : views.values()) {
+      if (show.before() != null) {
+        closed.add(0, new ShowSafely(show.before(), show.before().closed()));
+      }
+      // its name is free before the table gets it back
+      int at = show.after() == null ? backAgain(closed, on) : closed.size();
+      closed.add(at, new ShowSafely(show.either().closed(), show.after()));
     }
     return closed;
+  }
+
+  private static int backAgain(List<Step> steps, On table) {
+    for (int i = 0; i < steps.size(); i++) {
+      if (steps.get(i) instanceof MoveTable move && !move.aside() && move.from().equals(table)) {
+        return i;
+      }
+    }
+    return steps.size();
   }
 }
