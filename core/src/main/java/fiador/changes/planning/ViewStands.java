@@ -147,8 +147,7 @@ final class ViewStands {
     }
     Set<String> readers = new TreeSet<>();
     for (int view = 0; view < tree.size(); view++) {
-      boolean ours = view == leaving && access.rules().has(HouseFact.RENAMES_UNDER_VIEWS);
-      if (!ours && reads(view, table)) {
+      if (view != leaving && reads(view, table)) {
         readers.add(tree.path(view));
       }
     }

@@ -2,11 +2,13 @@ package fiador.servers.hsqldb;
 
 import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.SafeView;
+import fiador.policies.SafeColumn;
 import fiador.servers.policies.MaskSql;
 import fiador.servers.policies.SightStatements;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.StringJoiner;
 
 /** Policies on HSQLDB: rows and masks by views, which read with their owner's rights. */
 final class HsqldbSight extends SightStatements {
@@ -43,6 +45,21 @@ final class HsqldbSight extends SightStatements {
   @Override
   public String makeView(String name, boolean replace, boolean guarded) {
     return (replace ? "ALTER VIEW " : "CREATE VIEW IF NOT EXISTS ") + name;
+  }
+
+  /** With the same columns, and no rows; its grants stay. */
+  @Override
+  protected List<String> detach(SafeView view) {
+    StringJoiner columns = new StringJoiner(", ");
+    for (SafeColumn column : view.columns()) {
+      columns.add("CAST(NULL AS VARCHAR(1)) AS " + quoted(column.name()));
+    }
+    return List.of(
+        "ALTER VIEW "
+            + path(view.view())
+            + " AS SELECT "
+            + columns
+            + " FROM (VALUES (0)) WHERE FALSE");
   }
 
   @Override

@@ -99,6 +99,28 @@ final class MariadbUnderNameTest {
   }
 
   @Test
+  void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
+    with(
+        (scenario, admin) -> {
+          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
+          List<String> before = grants(admin);
+          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          assertThat(outcome(admin, "SELECT 1 FROM shop.people_safe"))
+              .containsExactly("refused: 42S02");
+          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
+          scenario.undo(steps);
+          assertThat(scenario.gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
+          assertThat(grants(admin)).isEqualTo(before);
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
+          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
+          assertThat(grants(admin)).isEqualTo(before);
+          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people"))
+              .containsExactly("refused: 42000");
+        });
+  }
+
+  @Test
   void whoSeesAllReadsWhatTheTableGave() throws Exception {
     with(
         (scenario, admin) -> {
