@@ -3,6 +3,7 @@ package fiador.changes;
 import fiador.changes.ordering.SafeOrder;
 import fiador.changes.ordering.SightOrder;
 import fiador.changes.ordering.Transactions;
+import fiador.changes.outcome.KeptNames;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
@@ -143,6 +144,7 @@ public record Gap(
   private static Gap of(
       Access before, Plan plan, Outcome.Result outcome, List<Change> effects, Clock clock) {
     List<SightEffects.Change> sights = SightEffects.of(before, outcome.after(), clock);
-    return new Gap(before, plan, outcome, effects, sights);
+    List<Change> felt = KeptNames.without(effects, before, outcome.after(), clock);
+    return new Gap(before, plan, outcome, felt, sights);
   }
 }

@@ -28,7 +28,7 @@ public final class Seeing {
   private final Access access;
   private final Tree tree;
   private final Sights sights;
-  private final Map<Integer, Integer> safeViews = new HashMap<>();
+  private final Map<Integer, List<Integer>> safeViews = new HashMap<>();
 
   /** On that server. Cost: what it keeps about policies. */
   public Seeing(Access access) {
@@ -40,7 +40,7 @@ public final class Seeing {
         .forEach(
             (node, kept) -> {
               if (node != kept.table()) {
-                safeViews.put(kept.table(), node);
+                safeViews.computeIfAbsent(kept.table(), none -> new ArrayList<>()).add(node);
               }
             });
   }
@@ -71,7 +71,13 @@ public final class Seeing {
 
   /** The view that shows a table safely, -1 if there is none. */
   public int safeViewOf(int table) {
-    return safeViews.getOrDefault(table, None.NODE);
+    List<Integer> views = safeViewsOf(table);
+    return views.isEmpty() ? None.NODE : views.get(0);
+  }
+
+  /** The views that show a table safely: two, while one gives way to the other. */
+  public List<Integer> safeViewsOf(int table) {
+    return safeViews.getOrDefault(table, List.of());
   }
 
   /**

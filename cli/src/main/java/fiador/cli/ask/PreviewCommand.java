@@ -11,6 +11,7 @@ import fiador.files.charter.Charter;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.RowsDigest;
+import fiador.policies.UnderName;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
@@ -127,7 +128,7 @@ public final class PreviewCommand extends Common {
       count = preview.watched(() -> progress.more(1)).count(view, others, group, most);
     }
     if (format == Format.TEXT) {
-      print(shown, view, count, origin, new SealLines(access, shown, clock.instant()));
+      print(access, view, count, origin);
     } else {
       rows(view, count, access);
     }
@@ -147,7 +148,10 @@ public final class PreviewCommand extends Common {
     return column.column();
   }
 
-  private void print(Shown shown, View view, Count count, String origin, SealLines seals) {
+  private void print(Access access, View view, Count count, String origin) {
+    Shown shown = new Shown(access, true);
+    SealLines seals = new SealLines(access, shown, clock.instant());
+    boolean underName = UnderName.tables(access).containsKey(view.node());
     String answer =
         shown.principal(view.user())
             + " gets "
@@ -155,12 +159,16 @@ public final class PreviewCommand extends Common {
             + " of "
             + count.rows()
             + " rows of "
-            + shown.path(view.table());
+            + shown.path(underName ? view.node() : view.table());
     out.println(
         answer + " ".repeat(Math.max(0, width() - answer.length() - origin.length())) + origin);
     out.println();
     Columns facts = new Columns(width());
-    if (view.node() != view.table()) {
+    if (underName) {
+      facts.line(
+          "through",
+          "a view under the table's name; the table itself is " + shown.path(view.table()));
+    } else if (view.node() != view.table()) {
       facts.line(
           "through", shown.path(view.node()) + ", which shows the table as its policies say");
     }

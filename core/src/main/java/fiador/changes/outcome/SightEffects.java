@@ -8,6 +8,7 @@ import fiador.grants.Access;
 import fiador.grants.Sights.Kept;
 import fiador.policies.ColumnMask;
 import fiador.policies.Seeing;
+import fiador.policies.UnderName;
 import fiador.predicates.Expression;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -47,6 +48,7 @@ public final class SightEffects {
   /**
    * Somebody sees a table otherwise.
    *
+   * @param table the table, or the view that has its name before or after
    * @param was null where they could not read it
    * @param is null where they no longer can
    */
@@ -60,6 +62,10 @@ public final class SightEffects {
     }
     Eyes then = new Eyes(before, clock);
     Eyes now = new Eyes(after, clock);
+    Map<Integer, Integer> known = new HashMap<>();
+    for (Access each : List.of(before, after)) {
+      UnderName.tables(each).forEach((view, table) -> known.put(table, view));
+    }
     List<Change> found = new ArrayList<>();
     for (int table : tables) {
       Map<Integer, Look> was = then.of(table);
@@ -68,7 +74,8 @@ public final class SightEffects {
       users.addAll(is.keySet());
       for (int user : users) {
         if (!Objects.equals(was.get(user), is.get(user))) {
-          found.add(new Change(user, table, was.get(user), is.get(user)));
+          int name = known.getOrDefault(table, table);
+          found.add(new Change(user, name, was.get(user), is.get(user)));
         }
       }
     }
@@ -102,9 +109,10 @@ public final class SightEffects {
     /** Who reads a table, itself or through its safe view, and how. */
     public Map<Integer, Look> of(int table) {
       Map<Integer, Look> looks = new TreeMap<>();
-      int safe = seeing.safeViewOf(table);
-      if (safe >= 0) {
-        readers(safe).keySet().forEach(user -> looks.put(user, look(user, safe)));
+      for (int safe : seeing.safeViewsOf(table)) {
+        for (int user : readers(safe).keySet()) {
+          looks.merge(user, look(user, safe), (one, other) -> one.isNothing() ? other : one);
+        }
       }
       readers(table)
           .forEach(

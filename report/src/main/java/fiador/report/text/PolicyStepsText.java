@@ -10,6 +10,7 @@ import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
 import fiador.report.shown.Shown;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -30,10 +31,18 @@ final class PolicyStepsText {
   /** A line a table or user; empty when no policy changes. */
   String text(List<Step> steps) {
     Columns lines = new Columns(width);
-    for (Step step : withViewsAtTheirEnds(steps)) {
+    List<Step> ends = withViewsAtTheirEnds(steps);
+    Set<On> shownOtherwise = new HashSet<>();
+    for (Step step : ends) {
+      if (step instanceof ShowSafely show && show.after() != null) {
+        shownOtherwise.add(show.after().table());
+      }
+    }
+    for (Step step : ends) {
       if (step instanceof ShowSafely show) {
         SafeView view = show.either();
-        lines.line(table(view.underName() ? view.view() : view.table()), how(show));
+        boolean open = !shownOtherwise.contains(view.table());
+        lines.line(table(view.underName() ? view.view() : view.table()), how(show, open));
       } else if (step instanceof FilterRows filter) {
         lines.line(
             table(filter.table()),
@@ -53,7 +62,10 @@ final class PolicyStepsText {
     return lines.text();
   }
 
-  private String how(ShowSafely show) {
+  /**
+   * @param open whether the table itself is read once the view is gone
+   */
+  private String how(ShowSafely show, boolean open) {
     SafeView view = show.either();
     String policies = ": " + policies(view.policies(), view.columns());
     if (view.underName()) {
@@ -66,7 +78,8 @@ final class PolicyStepsText {
               + policies;
     }
     String made = (show.before() == null ? "new safe view " : "safe view ") + last(view.view());
-    return show.after() == null ? made + " goes, the table is open again" : made + policies;
+    String gone = made + " goes" + (open ? ", the table is open again" : "");
+    return show.after() == null ? gone : made + policies;
   }
 
   private String last(On on) {

@@ -1,0 +1,89 @@
+package fiador.changes.outcome;
+
+import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.grants.Access;
+import fiador.policies.UnderName;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Leaves out of what people gain and lose what they go on holding by the same name, because a view
+ * takes the name of its table, or gives it back. What they see otherwise is another matter, see
+ * {@link SightEffects}. Cost: what those people hold on those tables.
+ */
+public final class KeptNames {
+  private final Holdings was;
+  private final Holdings is;
+  private final Access before;
+  private final Map<Integer, Integer> taken;
+  private final Map<Integer, Integer> givenBack;
+
+  private KeptNames(Access before, Access after, Clock clock) {
+    this.before = before;
+    this.was = new Holdings(before, clock, true);
+    this.is = new Holdings(after, clock, true);
+    Map<Integer, Integer> then = UnderName.tables(before);
+    Map<Integer, Integer> now = UnderName.tables(after);
+    this.taken = new HashMap<>(now);
+    this.givenBack = new HashMap<>(then);
+    taken.keySet().removeAll(then.keySet());
+    givenBack.keySet().removeAll(now.keySet());
+  }
+
+  /** The changes without those that only follow the name. */
+  public static List<Change> without(
+      List<Change> changes, Access before, Access after, Clock clock) {
+    KeptNames names = new KeptNames(before, after, clock);
+    if (names.taken.isEmpty() && names.givenBack.isEmpty()) {
+      return changes;
+    }
+    List<Change> left = new ArrayList<>();
+    for (Change change : changes) {
+      if (!names.follows(change)) {
+        left.add(change);
+      }
+    }
+    return List.copyOf(left);
+  }
+
+  private boolean follows(Change change) {
+    return follows(change, taken, true) || follows(change, givenBack, false);
+  }
+
+  private boolean follows(Change change, Map<Integer, Integer> tables, boolean take) {
+    for (Map.Entry<Integer, Integer> each : tables.entrySet()) {
+      int view = each.getKey();
+      int table = each.getValue();
+      boolean about = change.node() == view || change.node() == table;
+      if (about) {
+        BitSet then = held(was, change, take ? table : view);
+        BitSet now = held(is, change, take ? view : table);
+        return then != null && then.equals(now);
+      }
+    }
+    return false;
+  }
+
+  /** The columns in which somebody holds the privilege at once; null for none. */
+  private @Nullable BitSet held(Holdings holdings, Change change, int node) {
+    BitSet columns = null;
+    for (Holding row : holdings.at(change.user(), node)) {
+      if (row.state().works() && row.privilege() == change.privilege()) {
+        columns = columns == null ? new BitSet() : columns;
+        if (row.columns() == null) {
+          columns.set(0, before.tree().columns(node));
+        } else {
+          columns.or(row.columns());
+        }
+      }
+    }
+    return columns;
+  }
+}
