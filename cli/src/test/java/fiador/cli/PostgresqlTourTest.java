@@ -111,7 +111,7 @@ class PostgresqlTourTest {
             "{\"user\":\"telemetry\",\"privilege\":\"connect\",\"kind\":\"database\",\"object\":"
                 + "\"waterworks\",\"state\":\"live\",\"grantable\":false}",
             "{\"user\":\"ines.duarte\",\"privilege\":\"select\",\"kind\":\"view\",\"object\":"
-                + "\"waterworks.billing.customers_safe\",\"columns\":[\"customer_id\",\"district\",\"tariff\"],"
+                + "\"waterworks.billing.customers\",\"columns\":[\"customer_id\",\"district\",\"tariff\"],"
                 + "\"state\":\"live\",\"grantable\":false}")
         .noneMatch(line -> line.contains("pg_catalog"));
   }

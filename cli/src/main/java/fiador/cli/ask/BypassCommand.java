@@ -7,6 +7,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.policies.Bypass;
+import fiador.policies.UnderName;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
@@ -54,7 +55,8 @@ public final class BypassCommand extends Asking {
       if (!found.ok()) {
         throw new BadInput(found.problem());
       }
-      only = found.id();
+      // a name that a view has taken means the table
+      only = UnderName.tables(access).getOrDefault(found.id(), found.id());
     }
     int wanted = only;
     List<Bypass.Way> ways =

@@ -54,7 +54,8 @@ public final class KeptNames {
   }
 
   private boolean follows(Change change) {
-    return follows(change, taken, true) || follows(change, givenBack, false);
+    boolean old = change.user() < before.principals().size();
+    return old && (follows(change, taken, true) || follows(change, givenBack, false));
   }
 
   private boolean follows(Change change, Map<Integer, Integer> tables, boolean take) {

@@ -145,7 +145,7 @@ public final class Demands {
     int node = found.ok() ? meant(found.id()) : found.id();
     if (!found.ok()) {
       problems.add(new Problem(wanted.place(), found.problem()));
-    } else if (kind != null && !isOfKind(node, kind)) {
+    } else if (kind != null && !isOfKind(node, kind) && !isOfKind(found.id(), kind)) {
       problems.add(
           new Problem(
               wanted.place(),
@@ -287,11 +287,11 @@ public final class Demands {
         ShownSafely shown = safe.get(node);
         long reading = shown == null ? 0 : bits & Privilege.SELECT.bit();
         long through = shown == null ? 0 : bits & shown.through();
-        add(wanted, node, action, bits & ~reading, grantee);
+        add(wanted, node, action, shown == null ? bits : bits & shown.stays(), grantee);
         if (through != 0) {
           add(wanted, shown.view(), action, through, grantee);
         }
-        if (reading != 0) {
+        if (reading != 0 && !shown.open().isEmpty()) {
           addColumns(wanted, node, action, reading, shown.open(), grantee);
         }
       }

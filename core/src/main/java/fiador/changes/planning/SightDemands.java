@@ -92,6 +92,16 @@ final class SightDemands {
     return found;
   }
 
+  /** The name by which people know a table, whether or not it stands aside. */
+  private String path(int table) {
+    for (Map.Entry<Integer, Integer> each : aside.entrySet()) {
+      if (each.getValue() == table) {
+        return tree.path(each.getKey());
+      }
+    }
+    return tree.path(table);
+  }
+
   /** Whether the view of a table is to stand under its name. */
   boolean underName(int table) {
     return places.get(table) == ViewPlace.UNDER_NAME;
@@ -105,7 +115,7 @@ final class SightDemands {
               at,
               policy
                   + " and another policy on "
-                  + tree.path(table)
+                  + path(table)
                   + " name different places for its view: one view shows what all of them leave"));
     }
   }
@@ -161,7 +171,7 @@ final class SightDemands {
         problems.add(
             new Problem(
                 new Place(at.file(), at.line(), at.column() + wrong.at()),
-                tree.path(table) + ": " + wrong.getMessage()));
+                path(table) + ": " + wrong.getMessage()));
       }
     }
   }
@@ -257,7 +267,7 @@ final class SightDemands {
       if (only < 0 || only == column) {
         ColumnType type = tree.columnType(table, column);
         Mask mask = MaskChoice.of(policy.byKind(), type);
-        String path = tree.path(table) + "." + tree.column(table, column);
+        String path = path(table) + "." + tree.column(table, column);
         if (mask == null) {
           problems.add(
               new Problem(
@@ -313,7 +323,7 @@ final class SightDemands {
           problems.add(
               new Problem(
                   null,
-                  tree.path(table)
+                  path(table)
                       + "."
                       + one.mask().column()
                       + " is masked twice for "

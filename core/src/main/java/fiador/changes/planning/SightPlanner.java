@@ -265,11 +265,13 @@ final class SightPlanner {
   }
 
   private ShownSafely shown(int view, BitSet open, boolean underName) {
-    long through = Privilege.SELECT.bit();
-    if (underName && access.rules().has(HouseFact.WRITES_THROUGH_VIEWS)) {
-      through |= WRITING;
-    }
-    return new ShownSafely(view, open, through, underName);
+    long reading = Privilege.SELECT.bit();
+    boolean writes = underName && access.rules().has(HouseFact.WRITES_THROUGH_VIEWS);
+    long through = writes ? reading | WRITING : reading;
+    boolean closes = writes && access.rules().has(HouseFact.WRITES_THROUGH_AS_MAKER);
+    return closes
+        ? new ShownSafely(view, new BitSet(), through, ~through, true)
+        : new ShownSafely(view, open, through, ~reading, underName);
   }
 
   private boolean sameColumns(int table, int view) {

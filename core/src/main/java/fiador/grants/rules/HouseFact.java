@@ -122,6 +122,8 @@ public enum HouseFact {
   FILTERS_ROWS,
   /** What is written through a view can be carried on to the table under it, by a trigger. */
   WRITES_THROUGH_VIEWS,
+  /** Such a trigger writes with its maker's rights: who writes needs none on the table itself. */
+  WRITES_THROUGH_AS_MAKER,
   /** A table that views read can get another name. */
   RENAMES_UNDER_VIEWS,
   /** Views go on reading a table that got another name, and not what gets its old one. */
