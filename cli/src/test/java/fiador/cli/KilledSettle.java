@@ -135,6 +135,7 @@ abstract class KilledSettle {
           own: {on: s.t0, rows: a in user.n}
         mask_policies:
           nothing: {on: s.t0.b, clear_for: [role k1], mask: zero}
+          aside: {on: [s.t2.b, s.t5.b], clear_for: [role k2], mask: zero, place: under the table's name}
         """);
     Files.writeString(folder.resolve("fiador.yaml"), yaml);
   }
