@@ -7,12 +7,17 @@ import fiador.changes.RandomSteps;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.steps.AddOption;
+import fiador.changes.steps.MoveTable;
+import fiador.changes.steps.Places;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
 import fiador.files.charter.AdoptionWriter;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.files.charter.CharterReader;
@@ -27,8 +32,11 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -67,13 +75,14 @@ public final class CharterTrip {
   private int go(Random random) throws Exception {
     Access before = RoundTrip.survey(server, login);
     Wanted asItIs = adopt(before);
-    Wanted other =
+    Wanted plain =
         thinned(charterOf(Outcome.of(before, RandomSteps.of(before, random, 15)).after()), random);
+    Wanted other = RandomMasks.on(plain, before, random);
     int steps = settle(before, other, what + " there");
     steps += end(RoundTrip.survey(server, login), other, random);
     settle(RoundTrip.survey(server, login), other, what + " there again");
     Access after = RoundTrip.survey(server, login);
-    steps += settle(after, asItIs, what + " and back");
+    steps += settle(after, RandomMasks.with(asItIs, RandomMasks.NONE), what + " and back");
     // what somebody else had given is now given by whoever settles
     RoundTrip.same(given(before), given(RoundTrip.survey(server, login)), what + " back");
     return steps;
@@ -140,14 +149,59 @@ public final class CharterTrip {
     Gap gap = gap(before, wanted);
     assertThat(gap.plan().problems()).as(how).isEmpty();
     List<Step> steps = gap.plan().steps();
-    Set<List<Object>> either = working(before);
+    Set<List<Object>> either = working(gap.before());
     either.addAll(working(gap.outcome().after()));
     List<String> done = carryOut(steps, either, how);
     Access after = RoundTrip.survey(server, login);
     String all = how + ": " + String.join(";\n", done);
     assertThat(gap(after, wanted).plan().steps()).as(all).isEmpty();
-    RoundTrip.same(RoundTrip.all(gap.outcome().after()), RoundTrip.all(after), all);
+    RoundTrip.same(rows(gap.outcome().after(), steps), rows(after, steps), all);
     return steps.size();
+  }
+
+  /**
+   * All holdings by the names that tables have while they stand aside, but for those in the guarded
+   * schema and on views that went.
+   */
+  private static List<String> rows(Access access, List<Step> steps) {
+    List<String> rows = new ArrayList<>();
+    Set<String> gone = new HashSet<>();
+    Map<String, String> aside = new HashMap<>();
+    for (Step step : steps) {
+      if (step instanceof ShowSafely show && show.after() == null) {
+        gone.add("VIEW" + String.join(".", show.before().view().parts()));
+      } else if (step instanceof MoveTable move && !move.aside()) {
+        aside.put(String.join(".", move.to().parts()), String.join(".", move.from().parts()));
+      }
+    }
+    Tree tree = access.tree();
+    Holdings holdings = new Holdings(access, CLOCK, false);
+    for (int user = 1; user < access.principals().size(); user++) {
+      for (Holding row :
+          access.principals().isUser(user) ? holdings.of(user) : List.<Holding>of()) {
+        int node = row.node();
+        String path = String.join(".", node == 0 ? List.of("") : Places.on(tree, node).parts());
+        boolean left = gone.contains(tree.kind(node) + path);
+        if (!left && !isGuarded(tree, node)) {
+          String name = tree.kind(node) == NodeKind.TABLE ? aside.getOrDefault(path, path) : path;
+          List<Object> cells = new ArrayList<>();
+          cells.add(access.principals().name(user));
+          cells.add(row.privilege());
+          cells.add(tree.kind(node));
+          cells.add(name);
+          cells.add(String.valueOf(row.columns()));
+          cells.add(row.state());
+          cells.add(row.grantable());
+          rows.add(cells.toString());
+        }
+      }
+    }
+    rows.sort(null);
+    return rows;
+  }
+
+  private static boolean isGuarded(Tree tree, int node) {
+    return tree.path(node).toLowerCase(Locale.ROOT).contains("fiador_guard");
   }
 
   /** Runs the steps, on the way of which nobody holds anything else; gives what was sent. */
@@ -238,7 +292,12 @@ public final class CharterTrip {
           continue;
         }
         String who = access.principals().name(user);
-        String path = access.tree().path(row.node());
+        NodeKind kind = access.tree().kind(row.node());
+        // a table that stands aside is what it was, whatever it is called
+        String path = kind + access.tree().path(row.node()).replaceAll("(?i)_base(\"?)$", "$1");
+        if (isGuarded(access.tree(), row.node())) {
+          continue;
+        }
         if (row.columns() == null) {
           cells.add(List.of(who, row.privilege(), path));
         }
