@@ -150,7 +150,7 @@ public final class UnderNameScenario {
                 List.of(),
                 List.of(),
                 others,
-                Map.of("text", Mask.of(mask)),
+                Map.of("otherwise", Mask.of(mask)),
                 0,
                 ViewPlace.UNSAID,
                 HERE)),

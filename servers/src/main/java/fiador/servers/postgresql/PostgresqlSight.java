@@ -116,7 +116,10 @@ final class PostgresqlSight extends SightStatements {
     String body =
         """
         BEGIN
-          IF EXISTS (SELECT FROM pg_publication_rel p WHERE p.prrelid = %s::regclass) THEN
+          IF EXISTS (SELECT FROM pg_publication_tables p
+                       JOIN pg_namespace n ON n.nspname = p.schemaname
+                       JOIN pg_class c ON c.relnamespace = n.oid AND c.relname = p.tablename
+                      WHERE c.oid = %s::regclass) THEN
             RAISE EXCEPTION '%% is published, and subscribers know it by its name: let its view'
               ' stand beside it', %s::regclass USING ERRCODE = 'object_in_use';
           END IF;

@@ -28,8 +28,8 @@ final class UnderNameSql {
    * With the rights of who writes: triggers of the table's owner run as they did before, and no
    * error shows a value that its reader may not select.
    *
-   * <p>Arguments: the table; the columns that the server fills; all columns; those that are masked;
-   * the condition for the row, by its key; the query for what was changed.
+   * <p>Arguments: the table; the columns that the server fills; all columns; the condition for the
+   * row, by its key; the query for what was changed.
    */
   static final String WRITE_THROUGH =
       """
@@ -77,34 +77,34 @@ final class UnderNameSql {
           END IF;
           RETURN NEW;
         END IF;
-        IF TG_ARGV[4] = '' THEN
+        IF TG_ARGV[3] = '' THEN
           RAISE EXCEPTION 'rows of %.% cannot be told apart by a key that everybody sees: update %',
             TG_TABLE_SCHEMA, TG_TABLE_NAME, base USING ERRCODE = 'object_not_in_prerequisite_state';
         END IF;
-        EXECUTE TG_ARGV[5] INTO changed USING NEW, OLD;
+        EXECUTE TG_ARGV[4] INTO changed USING NEW, OLD;
         IF pg_catalog.cardinality(changed) = 0 THEN
           RETURN NEW;
         END IF;
+        -- a view's rows are not locked by reading them, so what was read may be old by now
+        EXECUTE pg_catalog.format('SELECT true FROM %s AS t WHERE ', base) || TG_ARGV[3]
+          || ' FOR NO KEY UPDATE' INTO has USING NEW, OLD;
+        IF has IS NULL THEN
+          RETURN NULL;
+        END IF;
         FOREACH one IN ARRAY changed LOOP
           names := names || pg_catalog.format(', %I = ($1).%I', one, one);
-          IF NOT one = ANY (TG_ARGV[3]::text[])
-             AND pg_catalog.has_column_privilege(base, one, 'SELECT') THEN
-            same := same || pg_catalog.format(' AND ROW(t.%I)::record'
-              || ' OPERATOR(pg_catalog.*=) ROW(($2).%I)::record',
-              one, one);
-          END IF;
+          same := same || pg_catalog.format(
+            ' AND ROW(t.%I)::record OPERATOR(pg_catalog.*=) ROW(($2).%I)::record', one, one);
         END LOOP;
-        EXECUTE pg_catalog.format('UPDATE %s AS t SET ', base) || pg_catalog.substr(names, 3)
-          || ' WHERE ' || TG_ARGV[4] || same USING NEW, OLD;
-        GET DIAGNOSTICS rows = ROW_COUNT;
-        IF rows = 0 AND same <> '' THEN
-          EXECUTE pg_catalog.format('SELECT EXISTS (SELECT 1 FROM %s AS t WHERE ', base)
-            || TG_ARGV[4] || ')' INTO has USING NEW, OLD;
-          IF has THEN
-            RAISE EXCEPTION 'a row of %.% was changed by somebody else meanwhile: try again',
-              TG_TABLE_SCHEMA, TG_TABLE_NAME USING ERRCODE = 'serialization_failure';
-          END IF;
+        EXECUTE pg_catalog.format('SELECT true FROM %I.%I AS t WHERE ', TG_TABLE_SCHEMA,
+          TG_TABLE_NAME) || TG_ARGV[3] || same INTO has USING NEW, OLD;
+        IF has IS NULL THEN
+          RAISE EXCEPTION 'a row of %.% was changed by somebody else meanwhile: try again',
+            TG_TABLE_SCHEMA, TG_TABLE_NAME USING ERRCODE = 'serialization_failure';
         END IF;
+        EXECUTE pg_catalog.format('UPDATE %s AS t SET ', base) || pg_catalog.substr(names, 3)
+          || ' WHERE ' || TG_ARGV[3] USING NEW, OLD;
+        GET DIAGNOSTICS rows = ROW_COUNT;
         IF rows = 0 THEN
           RETURN NULL;
         END IF;
@@ -195,8 +195,8 @@ final class UnderNameSql {
          WHERE a.attrelid = base AND a.attnum > 0 AND NOT a.attisdropped;
         EXECUTE format('DROP TRIGGER IF EXISTS fiador_write ON %%s', view);
         EXECUTE format('CREATE TRIGGER fiador_write INSTEAD OF INSERT OR UPDATE ON %%s FOR EACH ROW'
-          || ' EXECUTE FUNCTION fiador_guard.write_through(%%L, %%L, %%L, %%L, %%L, %%L)',
-          view, %8$s, one.filled::text, names::text, masked::text,
+          || ' EXECUTE FUNCTION fiador_guard.write_through(%%L, %%L, %%L, %%L, %%L)',
+          view, %8$s, one.filled::text, names::text,
           CASE WHEN one.hidden THEN '' ELSE one.key END, one.changed);
       END
       """;
