@@ -188,7 +188,7 @@ final class SightPlanner {
     boolean hides = !policies.rows().isEmpty() && !natively();
     boolean byColumn = (access.rules().columnPrivileges() & Privilege.SELECT.bit()) != 0;
     if (!hides && byColumn) {
-      open.set(0, tree.columns(table));
+      columns(table).forEach(column -> open.set(tree.columnNamed(table, column.name())));
       policies.masks().forEach(mask -> open.clear(tree.columnNamed(table, mask.column())));
     }
     return open;
@@ -210,8 +210,12 @@ final class SightPlanner {
     return Math.max(0, tree.enclosing(node, NodeKind.DATABASE));
   }
 
+  /** The columns that somebody made; those the server adds to every table are its own. */
   private List<SafeColumn> columns(int table) {
-    return SafeColumn.all(tree, table);
+    Set<String> own = access.rules().systemColumns();
+    return SafeColumn.all(tree, table).stream()
+        .filter(column -> !own.contains(column.name()))
+        .toList();
   }
 
   private boolean natively() {
@@ -275,11 +279,8 @@ final class SightPlanner {
   }
 
   private boolean sameColumns(int table, int view) {
-    boolean same = tree.columns(table) == tree.columns(view);
-    for (int i = 0; same && i < tree.columns(table); i++) {
-      same = tree.column(table, i).equals(tree.column(view, i));
-    }
-    return same;
+    List<String> shown = columns(view).stream().map(SafeColumn::name).toList();
+    return columns(table).stream().map(SafeColumn::name).toList().equals(shown);
   }
 
   private SafeView safeView(int table, Stand stand, String policies) {
