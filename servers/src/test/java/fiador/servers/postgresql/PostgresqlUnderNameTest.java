@@ -150,6 +150,39 @@ final class PostgresqlUnderNameTest {
   }
 
   @Test
+  void aFunctionOfAnotherTextInTheGuardIsNotBelieved() throws Exception {
+    with(
+        "under",
+        (scenario, admin) -> {
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          outcome(
+              admin,
+              "CREATE OR REPLACE FUNCTION fiador_guard.write_through() RETURNS trigger"
+                  + " LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'");
+          assertThatThrownBy(scenario::survey)
+              .hasMessageContaining("it holds function fiador_guard.write_through()");
+        });
+  }
+
+  @Test
+  void triggersOfTheTableRunAsWhoWrites() throws Exception {
+    with(
+        "under",
+        (scenario, admin) -> {
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          String insert =
+              "INSERT INTO shop.people (name, phone) VALUES ('new', '1') RETURNING name";
+          assertThat(outcome(scenario.as("ann"), insert)).containsExactly("new|");
+          assertThat(outcome(admin, "SELECT name, phone FROM shop.people_base WHERE phone = '1'"))
+              .containsExactly("newann|1|");
+          assertThat(outcome(scenario.as("ann"), "UPDATE shop.people SET phone = phone, due = 9"))
+              .containsExactly("3 changed");
+          assertThat(outcome(admin, "SELECT phone FROM shop.people_base ORDER BY id"))
+              .containsExactly("555-0101|", "555-2|", "null|", "555-4|", "1|");
+        });
+  }
+
+  @Test
   void whatIsPublishedKeepsItsName() throws Exception {
     with(
         "under",
