@@ -4,6 +4,7 @@ import fiador.columns.ColumnSink;
 import fiador.columns.ColumnSource;
 import fiador.columns.PackedReader;
 import fiador.columns.PackedWriter;
+import fiador.policies.LookupKey;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,7 +42,7 @@ final class SightColumns {
         sights.lookups(),
         one -> {
           packed.number(one.database()).text(one.name()).number(one.table());
-          packed.text(one.key()).text(one.value()).flag(one.asMade());
+          packed.text(one.key()).text(one.keys().text()).text(one.value()).flag(one.asMade());
         });
     packed.each(
         sights.guards().entrySet(), one -> packed.number(one.getKey()).number(one.getValue()));
@@ -99,6 +100,7 @@ final class SightColumns {
                     packed.text(),
                     packed.number(),
                     packed.text(),
+                    new LookupKey(packed.text()),
                     packed.text(),
                     packed.flag()));
     Map<Integer, Integer> guards = map(packed, packed::number);

@@ -1,5 +1,6 @@
 package fiador.grants;
 
+import fiador.policies.LookupKey;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -81,12 +82,19 @@ public record Sights(
    *
    * @param database the node of the database it is known in, or 0
    * @param table the table's node
-   * @param key the column with names of users
+   * @param key the column with what users are found by
+   * @param keys what stands in it
    * @param value the column with what holds for them
    * @param asMade whether what policies read of it still is as it was made
    */
   public record LookupTable(
-      int database, String name, int table, String key, String value, boolean asMade) {}
+      int database,
+      String name,
+      int table,
+      String key,
+      LookupKey keys,
+      String value,
+      boolean asMade) {}
 
   /**
    * Why nothing of a guarded schema was believed.

@@ -10,6 +10,7 @@ import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.PostgresqlRules;
+import fiador.policies.LookupKey;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -129,7 +130,9 @@ public final class TinyEstate {
     int database = nodes.getOrDefault("d", 0);
     builder
         .sights()
-        .lookup(new Sights.LookupTable(database, name, nodes.get(table), key, value, true));
+        .lookup(
+            new Sights.LookupTable(
+                database, name, nodes.get(table), key, LookupKey.USER, value, true));
     return this;
   }
 

@@ -15,6 +15,7 @@ import fiador.grants.Access;
 import fiador.grants.Forms;
 import fiador.grants.Lookup;
 import fiador.grants.Membership;
+import fiador.policies.LookupKey;
 import fiador.policies.Mask;
 import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
@@ -82,6 +83,19 @@ public final class SightScenario {
     assertNoGap(then, changed);
     assertThat(sees(then, "ann", "shop.orders")).isEqualTo(1);
     assertThat(sees(then, "eve", "shop.people")).isEqualTo(3);
+
+    Wanted byRole = wanted("district in lookup(crew)", "keep_last(2)");
+    settle(then, byRole);
+    Access roles = survey();
+    assertNoGap(roles, byRole);
+    assertThat(sees(roles, "ann", "shop.orders")).isEqualTo(1);
+    assertThat(sees(roles, "eve", "shop.orders")).isEqualTo(4);
+    Wanted byAttribute = wanted("district in lookup(zone)", "keep_last(2)");
+    settle(roles, byAttribute);
+    Access attributes = survey();
+    assertThat(sees(attributes, "ann", "shop.orders")).isEqualTo(2);
+    assertThat(sees(attributes, "bob", "shop.orders")).isZero();
+    settle(attributes, changed);
 
     tamper();
     Gap gap = gap(survey(), changed);
@@ -153,7 +167,7 @@ public final class SightScenario {
     int node = masked ? seeing.safeViewOf(asked) : asked;
     Sight sight = new Sight(server, login, access);
     int home = Math.max(0, access.tree().enclosing(node, NodeKind.DATABASE));
-    var lookups = sight.lookups(home, name);
+    var lookups = sight.lookups(home, seeing.subject(user, home, Map.of()));
     Seeing.Answer answer = seeing.of(user, node, lookups);
     TableSight policies = answer == null ? TableSight.OPEN : answer.sight();
     assertThat(answer == null || answer.isKnown()).isTrue();
@@ -283,11 +297,24 @@ public final class SightScenario {
                 0,
                 ViewPlace.UNSAID,
                 HERE)),
-        Map.of("ann", Map.of("districts", List.of("north", "it's \\ odd"))),
-        List.of(new WantedSight.Lookup("desk", "shop.desks", "who", "district", HERE)),
+        Map.of(
+            "ann",
+            Map.of(
+                "districts",
+                List.of("north", "it's \\ odd"),
+                "crews",
+                List.of("bosses", "BOSSES"))),
+        List.of(
+            lookup("desk", "shop.desks", "who", LookupKey.USER),
+            lookup("crew", "shop.crews", "crew", LookupKey.ROLE),
+            lookup("zone", "shop.crews", "crew", new LookupKey("user.crews"))),
         Map.of(),
         List.of(),
         true);
+  }
+
+  private static WantedSight.Lookup lookup(String name, String table, String key, LookupKey keys) {
+    return new WantedSight.Lookup(name, table, key, keys, "district", HERE);
   }
 
   /** The tables, in SQL that all servers understand; the schema is there. */
@@ -298,6 +325,10 @@ public final class SightScenario {
         "CREATE TABLE shop.people (id integer, name varchar(20), phone varchar(20))",
         "INSERT INTO shop.people VALUES (1, 'Olga', '555-0101'), (2, 'Bento', '555-0102'),"
             + " (3, 'Irene', '555-0103')",
+        "CREATE TABLE shop.crews (crew varchar(60), district char(20))",
+        // one server keeps its roles' names in capitals
+        "INSERT INTO shop.crews VALUES ('readers', 'delta'), ('READERS', 'delta'),"
+            + " ('bosses', 'north'), ('BOSSES', 'north'), ('nobody', 'hills')",
         "CREATE TABLE shop.desks (who varchar(60), district char(20))",
         "INSERT INTO shop.desks VALUES ('bob', 'delta'), ('ann ', 'hills'), ('eve', 'delta')");
   }

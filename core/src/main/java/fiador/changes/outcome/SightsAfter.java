@@ -129,7 +129,13 @@ final class SightsAfter implements SightCases<Void> {
       lookups.put(
           List.of(database, after.name()),
           new Sights.LookupTable(
-              database, after.name(), table, after.key().name(), after.value().name(), true));
+              database,
+              after.name(),
+              table,
+              after.key().name(),
+              after.keys(),
+              after.value().name(),
+              true));
     }
   }
 

@@ -197,6 +197,7 @@ final class GuardPlanner {
               one.name(),
               Places.on(tree, key.id()),
               SafeColumn.all(tree, key.id()).get(key.column()),
+              one.keys(),
               SafeColumn.all(tree, value.id()).get(value.column()));
       LookupTable before = null;
       boolean asMade = true;

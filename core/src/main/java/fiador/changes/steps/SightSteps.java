@@ -18,6 +18,7 @@ public final class SightSteps {
         known.name(),
         Places.on(tree, known.table()),
         column(tree, known.table(), known.key()),
+        known.keys(),
         column(tree, known.table(), known.value()));
   }
 

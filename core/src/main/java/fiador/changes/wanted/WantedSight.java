@@ -2,6 +2,7 @@ package fiador.changes.wanted;
 
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Target;
+import fiador.policies.LookupKey;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.PredicateReader.Read;
@@ -79,8 +80,13 @@ public record WantedSight(
       ViewPlace view,
       Place place) {}
 
-  /** A lookup table: a column with names of users, and one with what holds for them. */
-  public record Lookup(String name, String table, String key, String value, Place place) {}
+  /**
+   * A lookup table: a column with names or values, and one with what holds for whom they stand.
+   *
+   * @param keys what stands in the key column
+   */
+  public record Lookup(
+      String name, String table, String key, LookupKey keys, String value, Place place) {}
 
   /**
    * A seal.

@@ -15,6 +15,7 @@ import fiador.files.charter.SightSections.LookupEntry;
 import fiador.files.charter.SightSections.MaskEntry;
 import fiador.files.charter.SightSections.RowsEntry;
 import fiador.files.charter.Yaml.Scalar;
+import fiador.policies.LookupKey;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.And;
@@ -86,6 +87,7 @@ final class SightLinker {
                 entry.name().text(),
                 entry.table().text(),
                 entry.key().text(),
+                entry.keys() == null ? LookupKey.USER : new LookupKey(entry.keys().text()),
                 entry.value().text(),
                 entry.name().place()));
       }

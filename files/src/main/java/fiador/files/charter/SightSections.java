@@ -5,9 +5,11 @@ import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.files.charter.Yaml.Sequence;
+import fiador.policies.LookupKey;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 
 /** Reads the sections of a charter about rows and columns: what they say, not what it means. */
@@ -55,7 +57,7 @@ final class SightSections extends Shapes {
       boolean enabled) {}
 
   /** A lookup table as written. */
-  record LookupEntry(Scalar name, Scalar table, Scalar key, Scalar value) {}
+  record LookupEntry(Scalar name, Scalar table, Scalar key, Scalar keys, Scalar value) {}
 
   /** A seal as written. */
   record SealEntry(Scalar name, List<Scalar> on, List<Scalar> openTo) {}
@@ -95,7 +97,7 @@ final class SightSections extends Shapes {
   }
 
   private void lookup(Scalar name, Mapping body) {
-    List<String> known = List.of("table", "key", "value");
+    List<String> known = List.of("table", "key", "keyed_by", "value");
     Map<String, Scalar> values = new LinkedHashMap<>();
     for (Entry entry : body.entries()) {
       if (known.contains(entry.key().text())) {
@@ -104,10 +106,25 @@ final class SightSections extends Shapes {
         unknown(entry.key(), known, "key of a lookup");
       }
     }
-    for (String needed : known) {
+    for (String needed : List.of("table", "key", "value")) {
       if (values.get(needed) == null) {
         mistakes.add(name.place(), "lookup " + name.text() + " has no \"" + needed + "\"");
       }
+    }
+    Scalar keys = values.get("keyed_by");
+    if (keys != null && !LookupKey.isOne(keys.text())) {
+      mistakes.add(
+          keys.place(),
+          "found \""
+              + keys.text()
+              + "\", expected what stands in the key column: user, role or user.ATTRIBUTE");
+    } else if (keys == null && namesRoles(values.get("key"))) {
+      mistakes.add(
+          name.place(),
+          "the keys of lookup "
+              + name.text()
+              + " look like names of roles: say \"keyed_by: role\", or \"keyed_by: user\" if they are names"
+              + " of users; as names of users they would match nobody");
     }
     if (!name.text().matches("\\w+")) {
       mistakes.add(name.place(), "a lookup's name holds letters, digits and _ only");
@@ -115,7 +132,17 @@ final class SightSections extends Shapes {
     twice(draft.lookups, name, "lookup");
     draft.lookups.put(
         name.text(),
-        new LookupEntry(name, values.get("table"), values.get("key"), values.get("value")));
+        new LookupEntry(
+            name,
+            values.get("table"),
+            values.get("key"),
+            values.get("keyed_by"),
+            values.get("value")));
+  }
+
+  /** Without saying so, roles in the key column would silently give nobody any row. */
+  private static boolean namesRoles(Scalar key) {
+    return key != null && key.text().toLowerCase(Locale.ROOT).matches("(.*_)?roles?(_name)?");
   }
 
   private void rows(Scalar name, Mapping body) {

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
+import fiador.policies.LookupKey;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -65,6 +66,7 @@ final class SightLines extends SurveyTokens {
     int in = 0;
     int table = 0;
     String key = "";
+    LookupKey keys = LookupKey.USER;
     String value = "";
     boolean asMade = true;
     while (nextField()) {
@@ -72,12 +74,13 @@ final class SightLines extends SurveyTokens {
         case "in" -> in = nodeId();
         case "table" -> table = nodeId();
         case "key" -> key = text();
+        case "keys" -> keys = new LookupKey(text());
         case "value" -> value = text();
         case "as_made" -> asMade = flag();
         default -> throw unknownField();
       }
     }
-    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, value, asMade));
+    builder.sights().lookup(new Sights.LookupTable(in, name, table, key, keys, value, asMade));
   }
 
   void fills() throws IOException, SurveyException {

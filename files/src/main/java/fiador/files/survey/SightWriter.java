@@ -46,6 +46,9 @@ final class SightWriter {
       json.writeNumberField("in", lookup.database());
       json.writeNumberField("table", lookup.table());
       json.writeStringField("key", lookup.key());
+      if (!lookup.keys().isUser()) {
+        json.writeStringField("keys", lookup.keys().text());
+      }
       json.writeStringField("value", lookup.value());
       if (!lookup.asMade()) {
         json.writeBooleanField("as_made", false);

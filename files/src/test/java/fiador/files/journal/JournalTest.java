@@ -38,6 +38,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.grants.Membership;
 import fiador.grants.Sights;
+import fiador.policies.LookupKey;
 import fiador.policies.SafeColumn;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -68,7 +69,7 @@ final class JournalTest {
     SafeView view =
         new SafeView(
             new On(NodeKind.VIEW, "d", List.of("s", "v")), TABLE, List.of(), "", true, fills);
-    LookupTable lookup = new LookupTable("areas", TABLE, ID, ID);
+    LookupTable lookup = new LookupTable("areas", TABLE, ID, LookupKey.ROLE, ID);
     return List.of(
         new CreateRole("r"),
         new DropRole("r"),

@@ -101,6 +101,12 @@ final class HsqldbSightSql extends MaskSql {
   }
 
   @Override
+  protected String heldRoles() {
+    return "SELECT CONCAT(r.ROLE_NAME, '.') FROM INFORMATION_SCHEMA.ENABLED_ROLES r"
+        + " WHERE r.ROLE_NAME <> 'PUBLIC'";
+  }
+
+  @Override
   protected String cast(String text, ColumnType type) {
     return switch (type) {
       case INTEGER, DECIMAL -> "CAST(" + text + " AS DECIMAL(50,15))";

@@ -3,6 +3,7 @@ package fiador.servers.kind;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Sights;
 import fiador.policies.Fields;
+import fiador.policies.LookupKey;
 import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -65,7 +66,14 @@ public final class GuardReader {
             builder
                 .sights()
                 .lookup(
-                    new Sights.LookupTable(database, parts[0], table, parts[1], parts[2], asMade));
+                    new Sights.LookupTable(
+                        database,
+                        parts[0],
+                        table,
+                        parts[1],
+                        parts.length > 3 ? new LookupKey(parts[3]) : LookupKey.USER,
+                        parts[2],
+                        asMade));
           } else if (node >= 0 && table >= 0) {
             builder.sights().kept(node, new Sights.Kept(table, policies, asMade));
           }

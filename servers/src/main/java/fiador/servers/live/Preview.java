@@ -94,7 +94,7 @@ public final class Preview {
     Map<String, List<Object>> lookups =
         columns == null || !seeing.decides(node)
             ? Map.of()
-            : sight.lookups(database, seeing.subject(user, database, Map.of()).name());
+            : sight.lookups(database, seeing.subject(user, database, Map.of()));
     Seeing.Answer answer = seeing.of(user, node, lookups);
     int table = answer == null ? node : answer.table();
     return new View(user, node, table, columns, answer, seeing.subject(user, database, lookups));

@@ -5,7 +5,10 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
 import fiador.grants.Sights.Doubt;
+import fiador.grants.rules.HouseFact;
+import fiador.policies.LookupKey;
 import fiador.policies.SafeColumn;
+import fiador.predicates.Subject;
 import fiador.servers.jdbc.HiddenCodeException;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
@@ -135,8 +138,8 @@ public final class Sight {
     return server.dialect().become("x") != null;
   }
 
-  /** What the lookup tables say of a user, by their names. */
-  public Map<String, List<Object>> lookups(int database, String userName) throws ServerException {
+  /** What the lookup tables say of a user as policies find it, by their names. */
+  public Map<String, List<Object>> lookups(int database, Subject user) throws ServerException {
     Map<String, List<Object>> found = new HashMap<>();
     for (Sights.LookupTable lookup : access.sights().lookups()) {
       if (lookup.database() != database) {
@@ -153,7 +156,7 @@ public final class Sight {
           lookup.table(),
           columns,
           row -> {
-            if (userName.equals(row[0])) {
+            if (isKey(lookup.keys(), row[0], user)) {
               values.add(row[1]);
             }
             return true;
@@ -161,6 +164,21 @@ public final class Sight {
       found.put(lookup.name(), values);
     }
     return found;
+  }
+
+  private boolean isKey(LookupKey keys, Object key, Subject user) {
+    if (!(key instanceof String text)) {
+      return false;
+    } else if (keys.isUser()) {
+      return text.equals(user.name());
+    } else if (!keys.isRole()) {
+      return user.attribute(keys.attribute()).contains(text);
+    }
+    int role = access.principals().named(text);
+    boolean counts =
+        role >= 0
+            && (access.rules().has(HouseFact.USERS_ARE_ROLES) || !access.principals().isUser(role));
+    return counts && user.holds(text);
   }
 
   /** The key of digests; null where the server has none. */

@@ -59,6 +59,11 @@ final class MariadbSightSql extends MaskSql {
   }
 
   @Override
+  protected String heldRoles() {
+    return "SELECT r.role" + EXACT + " FROM " + guarded("own_roles") + " r";
+  }
+
+  @Override
   protected String cast(String text, ColumnType type) {
     return switch (type) {
       case INTEGER, DECIMAL -> "CAST(" + text + " AS DECIMAL(65,15))";

@@ -12,6 +12,9 @@ public abstract class MaskSql extends PredicateSql {
     super(qualifier);
   }
 
+  /** The query for the names of the roles that who asks holds, compared exactly. */
+  protected abstract String heldRoles();
+
   /** A column as a safe view shows it, where no mask acts. */
   protected String shown(String column, ColumnType type) {
     return column;

@@ -184,7 +184,6 @@ public abstract class SightStatements implements SightCases<List<String>> {
       statements.add("DROP VIEW IF EXISTS " + name);
       return statements;
     }
-    String key = column(sql, after.key());
     statements.add(
         makeView(name, define.before() != null, true)
             + " AS SELECT "
@@ -194,19 +193,32 @@ public abstract class SightStatements implements SightCases<List<String>> {
             + " FROM "
             + path(after.table())
             + " l WHERE "
-            + sql.exact(key, ColumnType.TEXT)
-            + " = "
-            + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT));
+            + keyed(sql, after));
     if (define.before() == null) {
       statements.addAll(closeNew(name));
     }
     statements.addAll(openGuarded(name));
-    String kept =
-        GuardReader.LOOKUP + Fields.join(after.name(), after.key().name(), after.value().name());
+    String of = Fields.join(after.name(), after.key().name(), after.value().name());
+    String keys = after.keys().isUser() ? "" : "\t" + Fields.join(after.keys().text());
+    String kept = GuardReader.LOOKUP + of + keys;
     String stored =
         storedView(sql.literal(alias(PredicateSql.GUARD)), sql.literal(alias(lookupView(after))));
     statements.add(keep(view, after.table(), kept, stored));
     return statements;
+  }
+
+  /** Which rows of a lookup table are about who asks. */
+  private static String keyed(MaskSql sql, LookupTable lookup) {
+    String key = sql.exact(column(sql, lookup.key()), ColumnType.TEXT);
+    if (lookup.keys().isUser()) {
+      return key + " = " + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT);
+    } else if (lookup.keys().isRole()) {
+      return sql.isIn(key, sql.heldRoles());
+    }
+    return sql.predicate(
+        new Expression.In(
+            new Expression.Column(lookup.key().name(), 0, lookup.key().type()),
+            List.of(new Expression.Attribute(lookup.keys().attribute(), ColumnType.TEXT))));
   }
 
   private static String column(MaskSql sql, SafeColumn column) {

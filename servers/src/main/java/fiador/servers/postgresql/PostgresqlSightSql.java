@@ -75,6 +75,14 @@ final class PostgresqlSightSql extends MaskSql {
   }
 
   @Override
+  protected String heldRoles() {
+    return "SELECT r.rolname::text"
+        + COLLATED
+        + " FROM pg_roles r"
+        + " WHERE pg_has_role(SESSION_USER, r.oid, 'MEMBER')";
+  }
+
+  @Override
   protected String cast(String text, ColumnType type) {
     return switch (type) {
       case INTEGER, DECIMAL -> text + "::numeric";
