@@ -3,6 +3,7 @@ package fiador.files.charter;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.WantedSight;
 import fiador.predicates.PredicateText;
 import java.nio.file.Files;
@@ -46,6 +47,7 @@ final class PoliciesTest {
                   contact: [b.people.phone]
                 lookups:
                   desk: {table: n.desks, key: who, value: district}
+                  crew: {table: n.crews, key: role_name, keyed_by: role, value: district}
                 row_policies:
                   own:
                     on: [b.people, every table in m]
@@ -61,6 +63,7 @@ final class PoliciesTest {
                     clear_for: [role chief]
                     mask: {text: keep_last(3), otherwise: blank}
                     rank: 2
+                    place: under the table's name
                 seals:
                   lab: {on: schema laboratory, open_to: [role chief]}
                 """)
@@ -77,6 +80,11 @@ final class PoliciesTest {
     assertThat(PredicateText.of(phones.applies())).isEqualTo("holds(chief) is not true");
     assertThat(phones.labels()).containsExactly("contact");
     assertThat(phones.rank()).isEqualTo(2);
+    assertThat(phones.view()).isEqualTo(ViewPlace.UNDER_NAME);
+    assertThat(own.view()).isEqualTo(ViewPlace.UNSAID);
+    assertThat(sight.lookups())
+        .extracting(each -> each.keys().text())
+        .containsExactly("user", "role");
     assertThat(sight.attributes().get("ines").get("districts")).containsExactly("north", "delta");
     assertThat(sight.seals().get(0).openTo()).containsExactly("chief");
   }
@@ -88,6 +96,8 @@ final class PoliciesTest {
                 """
                 lookups:
                   desk: {table: n.desks, value: district}
+                  crew: {table: n.crews, key: role_name, value: district}
+                  area: {table: n.crews, key: name, keyed_by: user.a b, value: district}
                 row_policies:
                   one: {on: b.x, rows: "district in user.distrcts"}
                   two: {on: b.x, rows: "district in lookup(desks)"}
@@ -104,21 +114,26 @@ final class PoliciesTest {
                 """))
         .containsExactly(
             "fiador.yaml:8:3: lookup desk has no \"key\"",
-            "fiador.yaml:10:24: no user of the charter has the attribute distrcts; did you mean"
+            "fiador.yaml:9:3: the keys of lookup crew look like names of roles: say \"keyed_by: role\", or"
+                + " \"keyed_by: user\" if they are names of users; as names of users they would match"
+                + " nobody",
+            "fiador.yaml:10:41: found \"user.a b\", expected what stands in the key column: user, role"
+                + " or user.ATTRIBUTE",
+            "fiador.yaml:12:24: no user of the charter has the attribute distrcts; did you mean"
                 + " districts?",
-            "fiador.yaml:11:24: there is no lookup desks; did you mean desk?",
-            "fiador.yaml:12:37: found the end, expected a column, a value or a function",
-            "fiador.yaml:13:25: this shows every row to everybody it applies to",
-            "fiador.yaml:14:41: there is no role \"clrk\" in the charter; did you mean clerk?",
-            "fiador.yaml:14:52: found clerk, expected role NAME, user NAME or a condition on"
+            "fiador.yaml:13:24: there is no lookup desks; did you mean desk?",
+            "fiador.yaml:14:37: found the end, expected a column, a value or a function",
+            "fiador.yaml:15:25: this shows every row to everybody it applies to",
+            "fiador.yaml:16:41: there is no role \"clrk\" in the charter; did you mean clerk?",
+            "fiador.yaml:16:52: found clerk, expected role NAME, user NAME or a condition on"
                 + " user.ATTRIBUTE",
-            "fiador.yaml:15:3: row policy six has no \"on\"",
-            "fiador.yaml:16:44: there is no way to combine \"some\"; expected one of any, all",
-            "fiador.yaml:18:32: there is no label contct",
-            "fiador.yaml:19:28: there is no kind of column \"texts\"; there are text, number,"
+            "fiador.yaml:17:3: row policy six has no \"on\"",
+            "fiador.yaml:18:44: there is no way to combine \"some\"; expected one of any, all",
+            "fiador.yaml:20:32: there is no label contct",
+            "fiador.yaml:21:28: there is no kind of column \"texts\"; there are text, number,"
                 + " date, boolean, otherwise",
-            "fiador.yaml:19:48: \"keep_last\" is to be written keep_last(n)",
-            "fiador.yaml:21:33: there is no role or user \"chef\" in the charter; did you mean"
+            "fiador.yaml:21:48: \"keep_last\" is to be written keep_last(n)",
+            "fiador.yaml:23:33: there is no role or user \"chef\" in the charter; did you mean"
                 + " chief?");
   }
 }
