@@ -4,7 +4,6 @@ import fiador.columns.ColumnSink;
 import fiador.columns.ColumnSource;
 import fiador.columns.PackedReader;
 import fiador.columns.PackedWriter;
-import fiador.policies.LookupKey;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;

@@ -1,6 +1,5 @@
 package fiador.grants;
 
-import fiador.policies.LookupKey;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;

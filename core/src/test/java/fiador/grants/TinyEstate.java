@@ -10,7 +10,6 @@ import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.PostgresqlRules;
-import fiador.policies.LookupKey;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.HashMap;

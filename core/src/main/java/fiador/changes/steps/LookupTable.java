@@ -1,6 +1,6 @@
 package fiador.changes.steps;
 
-import fiador.policies.LookupKey;
+import fiador.grants.LookupKey;
 import fiador.policies.SafeColumn;
 
 /**

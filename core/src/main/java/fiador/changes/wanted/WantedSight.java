@@ -2,7 +2,7 @@ package fiador.changes.wanted;
 
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Target;
-import fiador.policies.LookupKey;
+import fiador.grants.LookupKey;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.PredicateReader.Read;

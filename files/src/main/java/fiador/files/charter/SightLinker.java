@@ -15,7 +15,7 @@ import fiador.files.charter.SightSections.LookupEntry;
 import fiador.files.charter.SightSections.MaskEntry;
 import fiador.files.charter.SightSections.RowsEntry;
 import fiador.files.charter.Yaml.Scalar;
-import fiador.policies.LookupKey;
+import fiador.grants.LookupKey;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.And;

@@ -5,7 +5,7 @@ import fiador.files.charter.Yaml.Entry;
 import fiador.files.charter.Yaml.Mapping;
 import fiador.files.charter.Yaml.Scalar;
 import fiador.files.charter.Yaml.Sequence;
-import fiador.policies.LookupKey;
+import fiador.grants.LookupKey;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;

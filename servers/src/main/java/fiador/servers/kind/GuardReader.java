@@ -1,9 +1,9 @@
 package fiador.servers.kind;
 
 import fiador.grants.AccessBuilder;
+import fiador.grants.LookupKey;
 import fiador.grants.Sights;
 import fiador.policies.Fields;
-import fiador.policies.LookupKey;
 import fiador.servers.jdbc.Sql;
 import java.sql.Connection;
 import java.sql.SQLException;

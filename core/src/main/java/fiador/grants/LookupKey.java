@@ -1,4 +1,4 @@
-package fiador.policies;
+package fiador.grants;
 
 /**
  * What the keys of a lookup table are: names of users, names of roles, or values of an attribute.
