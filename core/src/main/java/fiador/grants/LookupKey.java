@@ -22,12 +22,12 @@ public record LookupKey(String text) {
   }
 
   /** Whether they are names of users. */
-  public boolean isUser() {
+  public boolean namesUsers() {
     return equals(USER);
   }
 
   /** Whether they are names of roles, which count for whoever holds them. */
-  public boolean isRole() {
+  public boolean namesRoles() {
     return equals(ROLE);
   }
 

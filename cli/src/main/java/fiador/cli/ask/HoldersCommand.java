@@ -103,6 +103,10 @@ public final class HoldersCommand extends Asking {
           new HoldingText(access, tracer, width(), clock.instant())
               .holders(found.id(), found.column(), rows));
       out.print(other.text(found.id(), ways));
+      String aside = new Shown(access, true).aside(found.id());
+      if (aside != null) {
+        out.println("\n" + aside);
+      }
       sayDifference(change -> change.node() == found.id());
     } else {
       HoldingWays through =

@@ -10,5 +10,9 @@ import fiador.policies.SafeColumn;
  * @param keys what stands in it
  * @param value the column with what holds for them
  */
-public record LookupTable(
-    String name, On table, SafeColumn key, LookupKey keys, SafeColumn value) {}
+public record LookupTable(String name, On table, SafeColumn key, LookupKey keys, SafeColumn value) {
+  /** Journals from before there were others say nothing of it. */
+  public LookupTable {
+    keys = keys == null ? LookupKey.USER : keys;
+  }
+}

@@ -46,7 +46,7 @@ final class SightWriter {
       json.writeNumberField("in", lookup.database());
       json.writeNumberField("table", lookup.table());
       json.writeStringField("key", lookup.key());
-      if (!lookup.keys().isUser()) {
+      if (!lookup.keys().namesUsers()) {
         json.writeStringField("keys", lookup.keys().text());
       }
       json.writeStringField("value", lookup.value());

@@ -7,6 +7,7 @@ import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.policies.UnderName;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Holds;
@@ -19,6 +20,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.BitSet;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Names as people write them. A server that folds unquoted names to upper case knows {@code
@@ -84,6 +86,12 @@ public final class Shown {
   public String principal(int id) {
     Principals principals = access.principals();
     return id == Principals.PUBLIC ? "PUBLIC" : shown(principals.name(id));
+  }
+
+  /** That a view has its table's name, and what the table is called; null for anything else. */
+  public @Nullable String aside(int node) {
+    Integer table = UnderName.tables(access).get(node);
+    return table == null ? null : "a view has the table's name; the table itself is " + path(table);
   }
 
   /** The dotted path of a node; the server's name for the server. */

@@ -44,6 +44,10 @@ public final class TraceText {
     StringBuilder text = new StringBuilder(headline(trace)).append("\n");
     paths(trace, text);
     Columns facts = new Columns(width);
+    String aside = shown.aside(trace.node());
+    if (aside != null) {
+      facts.line("table", aside);
+    }
     gates(trace, facts);
     if (trace.privilege() == Privilege.SELECT) {
       sight(trace, facts);

@@ -169,9 +169,9 @@ public final class Sight {
   private boolean isKey(LookupKey keys, Object key, Subject user) {
     if (!(key instanceof String text)) {
       return false;
-    } else if (keys.isUser()) {
+    } else if (keys.namesUsers()) {
       return text.equals(user.name());
-    } else if (!keys.isRole()) {
+    } else if (!keys.namesRoles()) {
       return user.attribute(keys.attribute()).contains(text);
     }
     int role = access.principals().named(text);

@@ -199,7 +199,7 @@ public abstract class SightStatements implements SightCases<List<String>> {
     }
     statements.addAll(openGuarded(name));
     String of = Fields.join(after.name(), after.key().name(), after.value().name());
-    String keys = after.keys().isUser() ? "" : "\t" + Fields.join(after.keys().text());
+    String keys = after.keys().namesUsers() ? "" : "\t" + Fields.join(after.keys().text());
     String kept = GuardReader.LOOKUP + of + keys;
     String stored =
         storedView(sql.literal(alias(PredicateSql.GUARD)), sql.literal(alias(lookupView(after))));
@@ -210,9 +210,9 @@ public abstract class SightStatements implements SightCases<List<String>> {
   /** Which rows of a lookup table are about who asks. */
   private static String keyed(MaskSql sql, LookupTable lookup) {
     String key = sql.exact(column(sql, lookup.key()), ColumnType.TEXT);
-    if (lookup.keys().isUser()) {
+    if (lookup.keys().namesUsers()) {
       return key + " = " + sql.exact(sql.plain(new Expression.UserName()), ColumnType.TEXT);
-    } else if (lookup.keys().isRole()) {
+    } else if (lookup.keys().namesRoles()) {
       return sql.isIn(key, sql.heldRoles());
     }
     return sql.predicate(
