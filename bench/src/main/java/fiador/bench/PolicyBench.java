@@ -46,10 +46,7 @@ public final class PolicyBench {
       String url = server.getJdbcUrl("postgres", "postgres");
       try (Connection admin = DriverManager.getConnection(url)) {
         prepare(kind, admin);
-        for (String setting : List.of("max_parallel_workers_per_gather = 0", "jit = off")) {
-          run(admin, "ALTER SYSTEM SET " + setting);
-        }
-        run(admin, "SELECT pg_reload_conf()");
+        RealServer.oneAtATime(admin);
       }
       try (Connection policy = DriverManager.getConnection(url);
           Connection byHand = DriverManager.getConnection(url)) {

@@ -31,6 +31,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.function.Supplier;
 
 /**
  * A table whose view stands under its name, on any server: eve sees all of it and writes, ann sees
@@ -40,6 +41,8 @@ import java.util.Set;
 public final class UnderNameScenario {
   static final Wanted.Place HERE = new Wanted.Place("shop.yaml", 1, 1);
   private static final String SECRET = "x";
+  private static final int SEEDS = 6;
+  private static final int STATEMENTS = 60;
   private static final String OWN = "district in user.districts";
 
   private final Server server;
@@ -171,6 +174,88 @@ public final class UnderNameScenario {
     Preview.Live live = preview.live(view, SECRET);
     assertThat(live.digest().sameAs(count.digest())).as("%s on %s", name, table).isTrue();
     return count.shown();
+  }
+
+  /**
+   * A mask under the table's name: everybody sees what the core says, also once it is another mask,
+   * and undone the grants are what they were.
+   *
+   * @param people how the server calls ann and eve
+   * @param grants what was given on the tables of shop
+   * @param refused how it says no
+   */
+  public void isSeenChangedAndUndone(
+      List<String> people, Supplier<List<String>> grants, String refused) throws Exception {
+    String ann = people.get(0);
+    settle(wanted(null, null));
+    List<String> before = grants.get();
+    List<Step> steps = settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
+    assertThat(sees(ann, "shop.people")).isEqualTo(2);
+    assertThat(sees(people.get(1), "shop.people")).isEqualTo(4);
+    assertThat(outcome(as(ann), "SELECT phone FROM shop.people ORDER BY id"))
+        .containsExactly("******01|", "null|");
+    assertThat(outcome(as(ann), "SELECT phone FROM shop.people_base"))
+        .containsExactly("refused: " + refused);
+    List<Step> changed = settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+    assertThat(sees(ann, "shop.people")).isEqualTo(2);
+    undo(changed);
+    undo(steps);
+    assertThat(grants.get()).isEqualTo(before);
+    assertThat(gap(wanted(null, null)).plan().steps()).isEmpty();
+    assertThat(outcome(as(ann), "SELECT count(*) FROM shop.people WHERE id < 9"))
+        .containsExactly("4|");
+  }
+
+  /** A charter without the mask gives the table its name and its grants back. */
+  public void isTakenBack(Supplier<List<String>> grants) throws Exception {
+    settle(wanted(null, null));
+    List<String> before = grants.get();
+    settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+    settle(wanted(null, null));
+    assertThat(grants.get()).isEqualTo(before);
+  }
+
+  /**
+   * A view beside the table gives way to one under its name, and comes back, undone or by charter.
+   *
+   * @param gone how the server says that there is no such table
+   */
+  public void besideGivesWayAndComesBack(
+      String ann, Supplier<List<String>> grants, String gone, String refused) throws Exception {
+    settle(wanted(ViewPlace.BESIDE, "stars"));
+    List<String> before = grants.get();
+    List<Step> steps = settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+    assertThat(outcome(server.connect(login, database), "SELECT 1 FROM shop.people_safe"))
+        .containsExactly("refused: " + gone);
+    assertThat(sees(ann, "shop.people")).isEqualTo(2);
+    undo(steps);
+    assertThat(gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
+    assertThat(grants.get()).isEqualTo(before);
+    settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+    settle(wanted(ViewPlace.BESIDE, "stars"));
+    assertThat(sees(ann, "shop.people")).isEqualTo(2);
+    assertThat(grants.get()).isEqualTo(before);
+    assertThat(outcome(as(ann), "SELECT phone FROM shop.people"))
+        .containsExactly("refused: " + refused);
+  }
+
+  /** Random statements of one who sees all come to the same on the table and on its twin. */
+  public void comesToTheSameAsOnTheTwin(String eve) throws Exception {
+    settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
+    long first = Long.getLong("fiador.seed", 1);
+    try (Connection connection = as(eve)) {
+      for (long seed = first; seed < first + SEEDS; seed++) {
+        List<String> on = statements("shop.people", seed, STATEMENTS);
+        List<String> twin = statements("shop.twin", seed, STATEMENTS);
+        for (int i = 0; i < on.size(); i++) {
+          assertThat(outcome(connection, on.get(i)))
+              .as(on.get(i))
+              .isEqualTo(outcome(connection, twin.get(i)));
+        }
+      }
+      assertThat(outcome(connection, "SELECT * FROM shop.people ORDER BY id"))
+          .isEqualTo(outcome(connection, "SELECT * FROM shop.twin ORDER BY id"));
+    }
   }
 
   /** A connection of one of the people. */

@@ -117,7 +117,7 @@ final class PoliciesTest {
             "fiador.yaml:9:3: the keys of lookup crew look like names of roles: say \"keyed_by: role\", or"
                 + " \"keyed_by: user\" if they are names of users; as names of users they would match"
                 + " nobody",
-            "fiador.yaml:10:41: found \"user.a b\", expected what stands in the key column: user, role"
+            "fiador.yaml:10:47: found \"user.a b\", expected what stands in the key column: user, role"
                 + " or user.ATTRIBUTE",
             "fiador.yaml:12:24: no user of the charter has the attribute distrcts; did you mean"
                 + " districts?",

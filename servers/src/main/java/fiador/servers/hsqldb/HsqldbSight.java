@@ -72,6 +72,10 @@ final class HsqldbSight extends SightStatements {
       statements.addAll(writing.drop());
     }
     statements.addAll(super.makeUnderName(view, replace));
+    if (!replace) {
+      // whoever stops half-way may run the whole again
+      statements.addAll(writing.drop());
+    }
     statements.addAll(writing.make());
     return statements;
   }

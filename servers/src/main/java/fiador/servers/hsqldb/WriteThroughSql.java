@@ -47,9 +47,9 @@ final class WriteThroughSql {
         "DROP TRIGGER " + trigger("D") + " IF EXISTS");
   }
 
-  /** Makes it; may be run again. */
+  /** Makes it, where there is nothing of it. */
   List<String> make() {
-    List<String> statements = new ArrayList<>(drop());
+    List<String> statements = new ArrayList<>();
     statements.add(
         "CREATE TRIGGER "
             + trigger("I")

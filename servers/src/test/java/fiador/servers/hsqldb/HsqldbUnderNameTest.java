@@ -5,7 +5,6 @@ import static fiador.servers.UnderNameScenario.wanted;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
-import fiador.changes.steps.Step;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.ViewPlace;
 import fiador.servers.UnderNameScenario;
@@ -66,79 +65,25 @@ final class HsqldbUnderNameTest {
   @Test
   void itIsSeenAsTheCoreSaysChangedAndUndone() throws Exception {
     with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(null, null));
-          List<String> before = grants(admin);
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
-          assertThat(scenario.sees("ANN", "shop.people")).isEqualTo(2);
-          assertThat(scenario.sees("EVE", "shop.people")).isEqualTo(4);
-          assertThat(outcome(scenario.as("ANN"), "SELECT phone FROM shop.people ORDER BY id"))
-              .containsExactly("******01|", "null|");
-          assertThat(outcome(scenario.as("ANN"), "SELECT phone FROM shop.people_base"))
-              .containsExactly("refused: 42501");
-          List<Step> changed = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(scenario.sees("ANN", "shop.people")).isEqualTo(2);
-          scenario.undo(changed);
-          scenario.undo(steps);
-          assertThat(grants(admin)).isEqualTo(before);
-          assertThat(scenario.gap(wanted(null, null)).plan().steps()).isEmpty();
-        });
+        (scenario, admin) ->
+            scenario.isSeenChangedAndUndone(List.of("ANN", "EVE"), () -> grants(admin), "42501"));
   }
 
   @Test
   void aCharterTakesItBackAndGrantsAreWhereTheyWere() throws Exception {
-    with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(null, null));
-          List<String> before = grants(admin);
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(null, null));
-          assertThat(grants(admin)).isEqualTo(before);
-        });
+    with((scenario, admin) -> scenario.isTakenBack(() -> grants(admin)));
   }
 
   @Test
   void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
     with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          List<String> before = grants(admin);
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(outcome(admin, "SELECT 1 FROM shop.people_safe"))
-              .containsExactly("refused: 42501");
-          assertThat(scenario.sees("ANN", "shop.people")).isEqualTo(2);
-          scenario.undo(steps);
-          assertThat(scenario.gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
-          assertThat(grants(admin)).isEqualTo(before);
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          assertThat(scenario.sees("ANN", "shop.people")).isEqualTo(2);
-          assertThat(grants(admin)).isEqualTo(before);
-          assertThat(outcome(scenario.as("ANN"), "SELECT phone FROM shop.people"))
-              .containsExactly("refused: 42501");
-        });
+        (scenario, admin) ->
+            scenario.besideGivesWayAndComesBack("ANN", () -> grants(admin), "42501", "42501"));
   }
 
   @Test
   void whoSeesAllGetsWhatTheTableGave() throws Exception {
-    with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
-          long first = Long.getLong("fiador.seed", 1);
-          try (Connection eve = scenario.as("EVE")) {
-            for (long seed = first; seed < first + 6; seed++) {
-              List<String> on = UnderNameScenario.statements("shop.people", seed, 60);
-              List<String> twin = UnderNameScenario.statements("shop.twin", seed, 60);
-              for (int i = 0; i < on.size(); i++) {
-                assertThat(outcome(eve, on.get(i)))
-                    .as(on.get(i))
-                    .isEqualTo(outcome(eve, twin.get(i)));
-              }
-            }
-            assertThat(outcome(eve, "SELECT * FROM shop.people ORDER BY id"))
-                .isEqualTo(outcome(eve, "SELECT * FROM shop.twin ORDER BY id"));
-          }
-        });
+    with((scenario, admin) -> scenario.comesToTheSameAsOnTheTwin("EVE"));
   }
 
   @Test

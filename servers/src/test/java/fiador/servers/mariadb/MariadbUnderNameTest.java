@@ -4,7 +4,6 @@ import static fiador.servers.UnderNameScenario.outcome;
 import static fiador.servers.UnderNameScenario.wanted;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.steps.Step;
 import fiador.changes.wanted.ViewPlace;
 import fiador.servers.UnderNameScenario;
 import fiador.servers.jdbc.Login;
@@ -63,61 +62,20 @@ final class MariadbUnderNameTest {
   @Test
   void itIsSeenAsTheCoreSaysChangedAndUndone() throws Exception {
     with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(null, null));
-          List<String> before = grants(admin);
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          assertThat(scenario.sees("eve", "shop.people")).isEqualTo(4);
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people ORDER BY id"))
-              .containsExactly("******01|", "null|");
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people_base"))
-              .containsExactly("refused: 42000");
-          List<Step> changed = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          scenario.undo(changed);
-          scenario.undo(steps);
-          assertThat(grants(admin)).isEqualTo(before);
-          assertThat(scenario.gap(wanted(null, null)).plan().steps()).isEmpty();
-          assertThat(outcome(scenario.as("ann"), "SELECT count(*) FROM shop.people WHERE id < 9"))
-              .containsExactly("4|");
-        });
+        (scenario, admin) ->
+            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> grants(admin), "42000"));
   }
 
   @Test
   void aCharterTakesItBackAndGrantsAreWhereTheyWere() throws Exception {
-    with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(null, null));
-          List<String> before = grants(admin);
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(null, null));
-          assertThat(grants(admin)).isEqualTo(before);
-          assertThat(outcome(admin, "SELECT count(*) FROM shop.people_base"))
-              .containsExactly("refused: 42S02");
-        });
+    with((scenario, admin) -> scenario.isTakenBack(() -> grants(admin)));
   }
 
   @Test
   void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
     with(
-        (scenario, admin) -> {
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          List<String> before = grants(admin);
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(outcome(admin, "SELECT 1 FROM shop.people_safe"))
-              .containsExactly("refused: 42S02");
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          scenario.undo(steps);
-          assertThat(scenario.gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
-          assertThat(grants(admin)).isEqualTo(before);
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          assertThat(grants(admin)).isEqualTo(before);
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people"))
-              .containsExactly("refused: 42000");
-        });
+        (scenario, admin) ->
+            scenario.besideGivesWayAndComesBack("ann", () -> grants(admin), "42S02", "42000"));
   }
 
   @Test

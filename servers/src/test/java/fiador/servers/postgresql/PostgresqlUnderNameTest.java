@@ -5,7 +5,6 @@ import static fiador.servers.UnderNameScenario.wanted;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import fiador.changes.steps.Step;
 import fiador.changes.wanted.ViewPlace;
 import fiador.servers.UnderNameScenario;
 import fiador.servers.jdbc.Login;
@@ -58,7 +57,8 @@ final class PostgresqlUnderNameTest {
     void tell(UnderNameScenario scenario, Connection admin) throws Exception;
   }
 
-  private static void with(String database, Told told) throws Exception {
+  private static void with(Told told) throws Exception {
+    String database = "under";
     Login login = RealPostgresql.login(VERSION);
     try (Connection start = RealPostgresql.connect(login, null);
         Statement create = start.createStatement()) {
@@ -73,37 +73,24 @@ final class PostgresqlUnderNameTest {
     }
   }
 
+  /** Which object it is, and what was given on it. */
+  private static List<String> object(Connection admin) {
+    return outcome(
+        admin,
+        "SELECT c.oid, a FROM pg_class c, unnest(c.relacl) a"
+            + " WHERE c.oid = 'shop.people'::regclass ORDER BY a::text");
+  }
+
   @Test
   void itIsSeenAsTheCoreSaysChangedAndUndoneToTheSameObject() throws Exception {
     with(
-        "under",
-        (scenario, admin) -> {
-          String which =
-              "SELECT c.oid, a FROM pg_class c, unnest(c.relacl) a"
-                  + " WHERE c.oid = 'shop.people'::regclass ORDER BY a::text";
-          scenario.settle(wanted(null, null));
-          List<String> before = outcome(admin, which);
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          assertThat(scenario.sees("eve", "shop.people")).isEqualTo(4);
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people ORDER BY id"))
-              .containsExactly("******01|", "null|");
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people_base"))
-              .containsExactly("refused: 42501");
-          List<Step> changed = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(changed).hasSize(1);
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          scenario.undo(changed);
-          scenario.undo(steps);
-          assertThat(outcome(admin, which)).isEqualTo(before);
-          assertThat(scenario.gap(wanted(null, null)).plan().steps()).isEmpty();
-        });
+        (scenario, admin) ->
+            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> object(admin), "42501"));
   }
 
   @Test
   void twoWhoChangeOneRowDoNotOverwriteEachOther() throws Exception {
     with(
-        "under",
         (scenario, admin) -> {
           scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
           try (Connection one = scenario.as("eve");
@@ -129,7 +116,6 @@ final class PostgresqlUnderNameTest {
   @Test
   void codeOfWhoeverMadeADomainIsNotRunByReading() throws Exception {
     with(
-        "under",
         (scenario, admin) -> {
           for (String sql :
               List.of(
@@ -152,7 +138,6 @@ final class PostgresqlUnderNameTest {
   @Test
   void aFunctionOfAnotherTextInTheGuardIsNotBelieved() throws Exception {
     with(
-        "under",
         (scenario, admin) -> {
           scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
           outcome(
@@ -167,7 +152,6 @@ final class PostgresqlUnderNameTest {
   @Test
   void triggersOfTheTableRunAsWhoWrites() throws Exception {
     with(
-        "under",
         (scenario, admin) -> {
           scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
           String insert =
@@ -185,7 +169,6 @@ final class PostgresqlUnderNameTest {
   @Test
   void whatIsPublishedKeepsItsName() throws Exception {
     with(
-        "under",
         (scenario, admin) -> {
           outcome(admin, "CREATE PUBLICATION everything FOR ALL TABLES");
           assertThatThrownBy(() -> scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars")))
@@ -196,60 +179,18 @@ final class PostgresqlUnderNameTest {
 
   @Test
   void aCharterTakesItBackToTheTableAsItWas() throws Exception {
-    with(
-        "under",
-        (scenario, admin) -> {
-          String which =
-              "SELECT c.oid, a FROM pg_class c, unnest(c.relacl) a"
-                  + " WHERE c.oid = 'shop.people'::regclass ORDER BY a::text";
-          scenario.settle(wanted(null, null));
-          List<String> before = outcome(admin, which);
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(null, null));
-          assertThat(outcome(admin, which)).isEqualTo(before);
-        });
+    with((scenario, admin) -> scenario.isTakenBack(() -> object(admin)));
   }
 
   @Test
   void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
     with(
-        "under",
-        (scenario, admin) -> {
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          List<Step> steps = scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          assertThat(outcome(admin, "SELECT 1 FROM shop.people_safe"))
-              .containsExactly("refused: 42P01");
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          scenario.undo(steps);
-          assertThat(scenario.gap(wanted(ViewPlace.BESIDE, "stars")).plan().steps()).isEmpty();
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
-          scenario.settle(wanted(ViewPlace.BESIDE, "stars"));
-          assertThat(scenario.sees("ann", "shop.people")).isEqualTo(2);
-          assertThat(outcome(scenario.as("ann"), "SELECT phone FROM shop.people"))
-              .containsExactly("refused: 42501");
-        });
+        (scenario, admin) ->
+            scenario.besideGivesWayAndComesBack("ann", () -> object(admin), "42P01", "42501"));
   }
 
   @Test
   void whoSeesAllGetsWhatTheTableGave() throws Exception {
-    with(
-        "under",
-        (scenario, admin) -> {
-          scenario.settle(wanted(ViewPlace.UNDER_NAME, "keep_last(2)"));
-          long first = Long.getLong("fiador.seed", 1);
-          try (Connection eve = scenario.as("eve")) {
-            for (long seed = first; seed < first + 6; seed++) {
-              List<String> on = UnderNameScenario.statements("shop.people", seed, 60);
-              List<String> twin = UnderNameScenario.statements("shop.twin", seed, 60);
-              for (int i = 0; i < on.size(); i++) {
-                assertThat(outcome(eve, on.get(i)))
-                    .as(on.get(i))
-                    .isEqualTo(outcome(eve, twin.get(i)));
-              }
-            }
-            assertThat(outcome(eve, "SELECT * FROM shop.people ORDER BY id"))
-                .isEqualTo(outcome(eve, "SELECT * FROM shop.twin ORDER BY id"));
-          }
-        });
+    with((scenario, admin) -> scenario.comesToTheSameAsOnTheTwin("eve"));
   }
 }
