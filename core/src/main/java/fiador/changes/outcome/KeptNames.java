@@ -72,16 +72,20 @@ public final class KeptNames {
     return false;
   }
 
-  /** The columns in which somebody holds the privilege at once; null for none. */
+  /**
+   * The columns in which somebody holds the privilege at once, and behind them those in which they
+   * may give it on; null for none.
+   */
   private @Nullable BitSet held(Holdings holdings, Change change, int node) {
     BitSet columns = null;
     for (Holding row : holdings.at(change.user(), node)) {
       if (row.state().works() && row.privilege() == change.privilege()) {
         columns = columns == null ? new BitSet() : columns;
-        if (row.columns() == null) {
-          columns.set(0, before.tree().columns(node));
-        } else {
-          columns.or(row.columns());
+        int all = before.tree().columns(node);
+        for (int column = 0; column < all; column++) {
+          boolean held = row.columns() == null || row.columns().get(column);
+          columns.set(column, columns.get(column) || held);
+          columns.set(all + column, columns.get(all + column) || held && row.grantable());
         }
       }
     }

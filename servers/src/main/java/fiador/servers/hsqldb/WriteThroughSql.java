@@ -55,31 +55,28 @@ final class WriteThroughSql {
             + trigger("I")
             + " INSTEAD OF INSERT ON "
             + name
-            + " REFERENCING NEW ROW AS N FOR EACH ROW BEGIN ATOMIC "
-            + insert()
-            + "; END");
+            + " REFERENCING NEW ROW AS N FOR EACH ROW "
+            + insert());
     if (hasOpenKey()) {
       statements.add(
           "CREATE TRIGGER "
               + trigger("U")
               + " INSTEAD OF UPDATE ON "
               + name
-              + " REFERENCING NEW ROW AS N OLD ROW AS O FOR EACH ROW BEGIN ATOMIC UPDATE "
+              + " REFERENCING NEW ROW AS N OLD ROW AS O FOR EACH ROW UPDATE "
               + table
               + " B SET "
               + changes()
-              + where()
-              + "; END");
+              + where());
       statements.add(
           "CREATE TRIGGER "
               + trigger("D")
               + " INSTEAD OF DELETE ON "
               + name
-              + " REFERENCING OLD ROW AS O FOR EACH ROW BEGIN ATOMIC DELETE FROM "
+              + " REFERENCING OLD ROW AS O FOR EACH ROW DELETE FROM "
               + table
               + " B"
-              + where()
-              + "; END");
+              + where());
     }
     return statements;
   }
