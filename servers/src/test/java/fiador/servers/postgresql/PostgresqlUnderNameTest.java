@@ -167,6 +167,27 @@ final class PostgresqlUnderNameTest {
   }
 
   @Test
+  void whatAViewCannotDoIsRefused() throws Exception {
+    with(
+        (scenario, admin) -> {
+          scenario.settle(wanted(ViewPlace.UNDER_NAME, "stars"));
+          try (Connection eve = scenario.as("eve")) {
+            String merge =
+                "MERGE INTO shop.people p USING (VALUES (1)) v(id) ON p.id = v.id"
+                    + " WHEN MATCHED THEN UPDATE SET due = 7";
+            assertThat(outcome(eve, merge)).containsExactly("1 changed");
+            String insert =
+                "INSERT INTO shop.people (id, name) VALUES (1, 'x') ON CONFLICT DO NOTHING";
+            assertThat(outcome(eve, insert)).containsExactly("refused: 23505");
+            assertThat(outcome(eve, "TRUNCATE shop.people")).containsExactly("refused: 42809");
+            String key = "CREATE TEMPORARY TABLE m (who integer REFERENCES shop.people(id))";
+            assertThat(outcome(eve, key)).containsExactly("refused: 42809");
+          }
+          assertThat(outcome(admin, "SELECT count(*) FROM shop.people")).containsExactly("4|");
+        });
+  }
+
+  @Test
   void whatIsPublishedKeepsItsName() throws Exception {
     with(
         (scenario, admin) -> {
