@@ -99,7 +99,7 @@ final class SightPlanner {
     desired.keySet().forEach(table -> databases.add(database(table)));
     GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);
     databases.forEach(database -> take(guards.guarded(database)));
-    ViewStands stands = new ViewStands(access, governed, problems, notes);
+    ViewStands stands = new ViewStands(access, governed, wanted.sight().lookups(), problems, notes);
     Map<Integer, Stand> views = new LinkedHashMap<>();
     desired.forEach(
         (table, policies) -> {

@@ -2,16 +2,19 @@ package fiador.changes.planning;
 
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Problem;
+import fiador.changes.wanted.WantedSight;
 import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.Lookup;
 import fiador.grants.Sights;
 import fiador.grants.rules.HouseFact;
 import fiador.policies.SafeColumn;
 import fiador.policies.UnderName;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -34,6 +37,7 @@ final class ViewStands {
   private final Governed governed;
   private final List<Problem> problems;
   private final Set<String> notes;
+  private final Set<Integer> lookedUp = new HashSet<>();
   private final Map<Integer, Integer> underName = new HashMap<>();
   private final Map<Integer, Integer> beside = new HashMap<>();
   private final List<Tree.NewView> fresh = new ArrayList<>();
@@ -51,12 +55,22 @@ final class ViewStands {
   record Stand(
       int view, Sights.@Nullable Kept kept, boolean underName, boolean moves, int leaving) {}
 
-  ViewStands(Access access, Governed governed, List<Problem> problems, Set<String> notes) {
+  /**
+   * @param lookups the lookup tables that policies are to read
+   */
+  ViewStands(
+      Access access,
+      Governed governed,
+      List<WantedSight.Lookup> lookups,
+      List<Problem> problems,
+      Set<String> notes) {
     this.access = access;
     this.tree = access.tree();
     this.governed = governed;
     this.problems = problems;
     this.notes = notes;
+    access.sights().lookups().forEach(each -> lookedUp.add(each.table()));
+    lookups.forEach(each -> lookedUp.add(new Lookup(access).node(each.table(), 0, false).id()));
     access
         .sights()
         .kept()
@@ -139,7 +153,7 @@ final class ViewStands {
               + path
               + " can stand aside under that name");
     }
-    if (access.sights().lookups().stream().anyMatch(each -> each.table() == table)) {
+    if (lookedUp.contains(table)) {
       return refused(
           path
               + " is a lookup table of policies, and those know it by its name: let its view stand"

@@ -20,6 +20,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
+import fiador.grants.LookupKey;
 import fiador.grants.Membership;
 import fiador.grants.Sights;
 import fiador.grants.Terms;
@@ -199,9 +200,14 @@ final class UnderNamePlanTest {
                 + " all of them leave");
     masks.remove(1);
     Access looked = postgres().guard("d", "d.s").lookup("desk", "d.s.t", "phone", "id").build();
+    String stays = "d.s.t is a lookup table of policies";
     assertThat(gap(looked).plan().problems())
         .extracting(Problem::message)
-        .anyMatch(message -> message.startsWith("d.s.t is a lookup table of policies"));
+        .anyMatch(message -> message.startsWith(stays));
+    lookups.add(new WantedSight.Lookup("desk", "s.t", "phone", LookupKey.USER, "id", HERE));
+    assertThat(gap(postgres().build()).plan().problems())
+        .extracting(Problem::message)
+        .anyMatch(message -> message.startsWith(stays));
   }
 
   @Test
