@@ -181,14 +181,11 @@ final class TourCommand extends Common {
         "--charter",
         folder.toString());
     boolean live = Surveys.kind(example().entry()).dialect().become("somebody") != null;
-    show(
+    report(
         "A report asks for customers. What does it give Paulo, who approves but does not bill?",
-        new PreviewCommand(),
-        with(live, "paulo.matias", "billing.customers", "--rows", "2"));
-    show(
-        "And Marta, who bills?",
-        new PreviewCommand(),
-        with(live, "marta.vale", "billing.customers", "--rows", "2"));
+        live,
+        "paulo.matias");
+    report("And Marta, who bills?", live, "marta.vale");
     write(folder.resolve("policies.yaml"), TourExample.text("policies.yaml"));
     out.println();
     out.println(
@@ -211,16 +208,15 @@ final class TourCommand extends Common {
             "district",
             "--rows",
             "3"));
-    show(
-        "The same report, by the same name: what does Paulo get now?",
-        new PreviewCommand(),
-        with(live, "paulo.matias", "billing.customers", "--rows", "2"));
-    show(
-        "And Marta, who bills?",
-        new PreviewCommand(),
-        with(live, "marta.vale", "billing.customers", "--rows", "2"));
+    report("The same report, by the same name: what does Paulo get now?", live, "paulo.matias");
+    report("And Marta, who bills?", live, "marta.vale");
     show("Does anybody get round these policies?", new BypassCommand());
     review();
+  }
+
+  /** What a report on customers gives somebody. */
+  private void report(String what, boolean live, String who) throws Refusal, IOException {
+    show(what, new PreviewCommand(), with(live, who, "billing.customers", "--rows", "2"));
   }
 
   private void review() throws Refusal, IOException {

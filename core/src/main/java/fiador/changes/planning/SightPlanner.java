@@ -50,6 +50,7 @@ final class SightPlanner {
   private final UnaryOperator<String> stored;
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
+  private final List<Step> guarding = new ArrayList<>();
   private final List<Step> first = new ArrayList<>();
   private final List<Step> last = new ArrayList<>();
   private final TableMoves moves = new TableMoves(notes);
@@ -111,8 +112,6 @@ final class SightPlanner {
     // from here on with the views that are still to be made
     access = stands.access();
     tree = access.tree();
-    List<Step> guarding = List.copyOf(first);
-    first.clear();
     Map<Integer, ShownSafely> safe = new HashMap<>();
     desired.forEach(
         (table, policies) -> {
@@ -125,8 +124,6 @@ final class SightPlanner {
         });
     obsolete(desired);
     last.addAll(moves.back());
-    first.addAll(0, moves.aside());
-    first.addAll(0, guarding);
     for (int database : access.sights().guards().keySet()) {
       boolean kept =
           access.sights().kept().values().stream()
@@ -135,7 +132,10 @@ final class SightPlanner {
         take(guards.unguarded(database));
       }
     }
-    return new Result(access, safe, first, last, problems, notes);
+    List<Step> all = new ArrayList<>(guarding);
+    all.addAll(moves.aside());
+    all.addAll(first);
+    return new Result(access, safe, all, last, problems, notes);
   }
 
   /**
@@ -195,7 +195,7 @@ final class SightPlanner {
   }
 
   private void take(GuardPlanner.Part part) {
-    first.addAll(part.first);
+    guarding.addAll(part.first);
     last.addAll(part.last);
     problems.addAll(part.problems);
     notes.addAll(part.notes);

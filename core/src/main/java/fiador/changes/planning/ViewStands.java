@@ -89,11 +89,6 @@ final class ViewStands {
     return tree.name(view == null ? table : view);
   }
 
-  /** The view that stands under a table's name; null for none. */
-  @Nullable Integer underName(int table) {
-    return underName.get(table);
-  }
-
   /** The view that stands beside a table; null for none. */
   @Nullable Integer beside(int table) {
     return beside.get(table);

@@ -88,22 +88,28 @@ final class HsqldbQueries {
        order by 1, 2, 3, 4
       """;
 
+  /** The text of a view v, with what its triggers do, by which it could be written otherwise. */
+  static final String VIEW_TEXT =
+      """
+      v.view_definition || coalesce(
+        (select group_concat(t.action_statement order by t.trigger_name separator '; ')
+           from information_schema.triggers t
+          where t.event_object_schema = v.table_schema
+            and t.event_object_table = v.table_name), '')""";
+
   static final String KEPT =
       """
       select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
-             k.stored = v.view_definition || coalesce(
-               (select group_concat(t.action_statement order by t.trigger_name separator '; ')
-                  from information_schema.triggers t
-                 where t.event_object_schema = v.table_schema
-                   and t.event_object_table = v.table_name), '') as as_made,
+             k.stored = %s as as_made,
              v.view_definition as text
         from fiador_guard.kept k
         left join information_schema.views v
                on (v.table_schema = k.schema_name and v.table_name = k.object_name)
-               or (v.table_schema = 'FIADOR_GUARD' and k.policies like 'lookup!_%' escape '!'
+               or (v.table_schema = 'FIADOR_GUARD' and k.policies like 'lookup!_%%' escape '!'
                    and v.table_name = upper(k.object_name))
        order by 1, 2
-      """;
+      """
+          .formatted(VIEW_TEXT);
 
   static final String EVERYBODYS_OWN =
       """

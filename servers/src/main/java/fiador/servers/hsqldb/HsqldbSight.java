@@ -92,13 +92,11 @@ final class HsqldbSight extends SightStatements {
 
   @Override
   protected String storedView(String schema, String name) {
-    return "SELECT V.VIEW_DEFINITION || COALESCE((SELECT GROUP_CONCAT(T.ACTION_STATEMENT ORDER BY"
-        + " T.TRIGGER_NAME SEPARATOR '; ') FROM INFORMATION_SCHEMA.TRIGGERS T"
-        + " WHERE T.EVENT_OBJECT_SCHEMA = V.TABLE_SCHEMA"
-        + " AND T.EVENT_OBJECT_TABLE = V.TABLE_NAME), '')"
-        + " FROM INFORMATION_SCHEMA.VIEWS V WHERE V.TABLE_SCHEMA = "
+    return "SELECT "
+        + HsqldbQueries.VIEW_TEXT
+        + " FROM information_schema.views v WHERE v.table_schema = "
         + schema
-        + " AND V.TABLE_NAME = "
+        + " AND v.table_name = "
         + name;
   }
 }

@@ -5,6 +5,7 @@ import static fiador.servers.UnderNameScenario.wanted;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.wanted.ViewPlace;
+import fiador.servers.UnderNameChecks;
 import fiador.servers.UnderNameScenario;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
@@ -13,7 +14,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** A table of MariaDB whose view stands under its name is read as it was before. */
-final class MariadbUnderNameTest {
+final class MariadbUnderNameTest extends UnderNameChecks {
   private static final String COLUMNS =
       " (id integer PRIMARY KEY AUTO_INCREMENT, name varchar(30) COLLATE latin1_bin NOT NULL,"
           + " phone varchar(20), district varchar(20) DEFAULT 'north', due decimal(8,2) DEFAULT 1.50,"
@@ -22,11 +23,12 @@ final class MariadbUnderNameTest {
       " (name, phone, district) VALUES ('abc', '555-0101', 'north'), ('bcd', '555-2', 'hills'),"
           + " ('cde', NULL, 'north'), ('def', '555-4', NULL)";
 
-  private interface Told {
-    void tell(UnderNameScenario scenario, Connection admin) throws Exception;
+  MariadbUnderNameTest() {
+    super("ann", "eve", "42000", "42S02");
   }
 
-  private static void with(Told told) throws Exception {
+  @Override
+  protected void with(Told told) throws Exception {
     Login login = RealMariadb.login();
     RandomMariadb.clear(login);
     try (Connection admin = new MariadbServer().connect(login, null);
@@ -52,30 +54,12 @@ final class MariadbUnderNameTest {
     }
   }
 
-  private static List<String> grants(Connection admin) {
+  @Override
+  protected List<String> grants(Connection admin) {
     return outcome(
         admin,
         "SELECT user, table_name, table_priv, column_priv FROM mysql.tables_priv WHERE db = 'shop'"
             + " ORDER BY 1, 2");
-  }
-
-  @Test
-  void itIsSeenAsTheCoreSaysChangedAndUndone() throws Exception {
-    with(
-        (scenario, admin) ->
-            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> grants(admin), "42000"));
-  }
-
-  @Test
-  void aCharterTakesItBackAndGrantsAreWhereTheyWere() throws Exception {
-    with((scenario, admin) -> scenario.isTakenBack(() -> grants(admin)));
-  }
-
-  @Test
-  void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
-    with(
-        (scenario, admin) ->
-            scenario.besideGivesWayAndComesBack("ann", () -> grants(admin), "42S02", "42000"));
   }
 
   @Test

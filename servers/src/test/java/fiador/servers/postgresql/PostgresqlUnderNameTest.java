@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.changes.wanted.ViewPlace;
+import fiador.servers.UnderNameChecks;
 import fiador.servers.UnderNameScenario;
 import fiador.servers.jdbc.Login;
 import java.sql.Connection;
@@ -15,7 +16,7 @@ import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
 
 /** A table of PostgreSQL whose view stands under its name is used as it was before. */
-final class PostgresqlUnderNameTest {
+final class PostgresqlUnderNameTest extends UnderNameChecks {
   private static final int VERSION = 18;
   private static final int OLDEST = 14;
   private static final String COLUMNS =
@@ -28,6 +29,10 @@ final class PostgresqlUnderNameTest {
   private static final String ROWS =
       " (name, phone, district) VALUES ('abc', '555-0101', 'north'), ('bcd', '555-2', 'hills'),"
           + " ('cde', NULL, 'north'), ('def', '555-4', NULL)";
+
+  PostgresqlUnderNameTest() {
+    super("ann", "eve", "42501", "42P01");
+  }
 
   private static void make(Connection admin) throws Exception {
     try (Statement statement = admin.createStatement()) {
@@ -54,15 +59,12 @@ final class PostgresqlUnderNameTest {
     }
   }
 
-  private interface Told {
-    void tell(UnderNameScenario scenario, Connection admin) throws Exception;
-  }
-
-  private static void with(Told told) throws Exception {
+  @Override
+  protected void with(Told told) throws Exception {
     with(VERSION, told);
   }
 
-  private static void with(int version, Told told) throws Exception {
+  private void with(int version, Told told) throws Exception {
     String database = "under";
     Login login = RealPostgresql.login(version);
     try (Connection start = RealPostgresql.connect(login, null);
@@ -79,18 +81,12 @@ final class PostgresqlUnderNameTest {
   }
 
   /** Which object it is, and what was given on it. */
-  private static List<String> object(Connection admin) {
+  @Override
+  protected List<String> grants(Connection admin) {
     return outcome(
         admin,
         "SELECT c.oid, a FROM pg_class c, unnest(c.relacl) a"
             + " WHERE c.oid = 'shop.people'::regclass ORDER BY a::text");
-  }
-
-  @Test
-  void itIsSeenAsTheCoreSaysChangedAndUndoneToTheSameObject() throws Exception {
-    with(
-        (scenario, admin) ->
-            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> object(admin), "42501"));
   }
 
   @Test
@@ -204,23 +200,11 @@ final class PostgresqlUnderNameTest {
   }
 
   @Test
-  void aCharterTakesItBackToTheTableAsItWas() throws Exception {
-    with((scenario, admin) -> scenario.isTakenBack(() -> object(admin)));
-  }
-
-  @Test
-  void aViewBesideTheTableGivesWayAndComesBack() throws Exception {
-    with(
-        (scenario, admin) ->
-            scenario.besideGivesWayAndComesBack("ann", () -> object(admin), "42P01", "42501"));
-  }
-
-  @Test
   void theOldestServerDoesItToo() throws Exception {
     with(
         OLDEST,
         (scenario, admin) ->
-            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> object(admin), "42501"));
+            scenario.isSeenChangedAndUndone(List.of("ann", "eve"), () -> grants(admin), "42501"));
     with(OLDEST, (scenario, admin) -> scenario.comesToTheSameAsOnTheTwin("eve"));
   }
 
