@@ -40,6 +40,7 @@ import fiador.findings.policies.DigestKeyRead;
 import fiador.findings.policies.ForeignGuard;
 import fiador.findings.policies.MaskBypassed;
 import fiador.findings.policies.PolicyChanged;
+import fiador.findings.policies.PolicyMissing;
 import fiador.findings.policies.RowsBypassed;
 import fiador.findings.policies.SealPassed;
 import fiador.findings.roles.AlikeRoles;
@@ -85,6 +86,7 @@ public final class Findings {
           new RowsBypassed(),
           new MaskBypassed(),
           new PolicyChanged(),
+          new PolicyMissing(),
           new ForeignGuard(),
           new OpenToEverybody(),
           new DigestKeyRead(),

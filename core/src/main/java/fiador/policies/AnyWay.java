@@ -146,16 +146,10 @@ public final class AnyWay {
       return null;
     }
     Seeing.Answer sight = seeing.of(holding.user(), opening.node());
-    BitSet masked = new BitSet();
-    if (sight != null && sight.exempt() == null) {
-      for (String name : sight.seen().masks().keySet()) {
-        int ordinal = tree.columnNamed(opening.path().get(opening.path().size() - 1), name);
-        if (ordinal >= 0 && asIs.get(ordinal)) {
-          masked.set(ordinal);
-        }
-      }
-    }
-    asIs.andNot(masked);
+    BitSet masked = (BitSet) asIs.clone();
+    BitSet clear = seeing.clear(holding.user(), opening.node(), read);
+    asIs.and(opening.flow().clear(clear));
+    masked.andNot(asIs);
     return new Reader(holding.user(), holding.state(), asIs, workedOut, masked, sight);
   }
 

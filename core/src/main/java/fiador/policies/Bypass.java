@@ -144,8 +144,9 @@ public final class Bypass {
         continue;
       }
       Set<String> masked = meant.seen().masks().keySet();
-      Set<String> asIs = named(table, opening.flow().clear(reader.getValue()), masked);
-      Set<String> workedOut = named(table, opening.flow().derived(reader.getValue()), masked);
+      BitSet read = seeing.clear(user, opening.node(), reader.getValue());
+      Set<String> asIs = named(table, opening.flow().clear(read), masked);
+      Set<String> workedOut = named(table, opening.flow().derived(read), masked);
       boolean itself = opening.path().equals(List.of(table));
       boolean filtered = itself && guard != table && seeing.filters(user, table);
       boolean hidden = !meant.isKnown() || !meant.seen().allRows() && !filtered;

@@ -190,7 +190,9 @@ final class Openings {
 
   /** Whether what a reader gets from there comes without the table's policies. */
   private boolean passes(int reader, Opening under, int table) {
-    if (tree.isSystem(reader) || access.sights().kept().containsKey(reader)) {
+    Sights.Kept kept = access.sights().kept().get(reader);
+    // what shows a view of the table safely has that view's policies, and not the table's
+    if (tree.isSystem(reader) || kept != null && kept.table() == under.node()) {
       return false;
     }
     boolean asAsker = tree.is(reader, NodeFact.INVOKER);

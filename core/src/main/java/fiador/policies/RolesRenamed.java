@@ -16,6 +16,16 @@ public final class RolesRenamed {
         part -> part instanceof Holds holds ? new Holds(name.apply(holds.role())) : part);
   }
 
+  /** The mask with other names for its roles. */
+  public static ColumnMask in(ColumnMask mask, UnaryOperator<String> name) {
+    return new ColumnMask(
+        mask.policy(),
+        mask.column(),
+        in(mask.applies(), name),
+        in(mask.clearWhere(), name),
+        mask.mask());
+  }
+
   /** The policy with other names for its roles. */
   public static RowPolicy in(RowPolicy policy, UnaryOperator<String> name) {
     return new RowPolicy(
@@ -23,6 +33,7 @@ public final class RolesRenamed {
         policy.any(),
         in(policy.applies(), name),
         in(policy.exempts(), name),
-        in(policy.rows(), name));
+        in(policy.rows(), name),
+        policy.bindsWriting());
   }
 }

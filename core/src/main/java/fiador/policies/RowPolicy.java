@@ -16,9 +16,20 @@ import java.util.List;
  * @param applies to whom, without columns
  * @param exempts whom it lets see all rows, without columns
  * @param rows which rows those see
+ * @param bindsWriting whether they may add only such rows, and change rows only to such ones
  */
 public record RowPolicy(
-    String name, boolean any, Expression applies, Expression exempts, Expression rows) {
+    String name,
+    boolean any,
+    Expression applies,
+    Expression exempts,
+    Expression rows,
+    boolean bindsWriting) {
+  /** One that is about what is seen alone. */
+  public RowPolicy(
+      String name, boolean any, Expression applies, Expression exempts, Expression rows) {
+    this(name, any, applies, exempts, rows, false);
+  }
 
   /** What it comes to on its own, for everybody. */
   public Expression condition() {

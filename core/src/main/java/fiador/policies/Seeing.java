@@ -96,6 +96,20 @@ public final class Seeing {
     return masked || !meant.isKnown() || !meant.seen().allRows() && !filters(user, table);
   }
 
+  /**
+   * The columns of a table or view that come as they are.
+   *
+   * @param read those that a user can read of it
+   */
+  BitSet clear(int user, int node, BitSet read) {
+    Answer answer = of(user, node);
+    BitSet clear = (BitSet) read.clone();
+    if (answer != null && answer.exempt() == null) {
+      answer.seen().masks().keySet().forEach(name -> clear.clear(tree.columnNamed(node, name)));
+    }
+    return clear;
+  }
+
   /** Whether the server itself hides a table's rows from a user, as its policies say. */
   boolean filters(int user, int table) {
     Answer own = of(user, table);

@@ -9,7 +9,7 @@ import java.util.List;
 public final class Simulation {
   private final Expression condition;
   private final Evaluation evaluation;
-  private final ColumnMask[] masks;
+  private final List<List<ActingMask>> masks;
   private final byte[] key;
   private long rows;
   private long shown;
@@ -26,7 +26,7 @@ public final class Simulation {
     TableSight.Seen seen = sight.by(user);
     this.condition = seen.condition();
     this.evaluation = new Evaluation(user);
-    this.masks = columns.stream().map(c -> seen.masks().get(c.name())).toArray(ColumnMask[]::new);
+    this.masks = columns.stream().map(c -> seen.masks().getOrDefault(c.name(), List.of())).toList();
     this.key = key;
   }
 
@@ -39,7 +39,12 @@ public final class Simulation {
     shown++;
     Object[] masked = row.clone();
     for (int i = 0; i < masked.length; i++) {
-      masked[i] = masks[i] == null ? masked[i] : masks[i].mask().of(masked[i], key);
+      for (ActingMask acting : masks.get(i)) {
+        if (acting.everywhere() || !evaluation.shows(acting.clear(), row)) {
+          masked[i] = acting.mask().mask().of(masked[i], key);
+          break;
+        }
+      }
     }
     return masked;
   }

@@ -36,6 +36,14 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
     return RowPolicy.together(rows);
   }
 
+  /** Which rows anybody may add or change rows to; TRUE where no policy binds who writes. */
+  public Expression written() {
+    // one that lets rows be written lets them, whatever the others of its kind say
+    boolean all = rows.stream().filter(RowPolicy::any).allMatch(RowPolicy::bindsWriting);
+    return RowPolicy.together(
+        rows.stream().filter(one -> one.bindsWriting() && (all || !one.any())).toList());
+  }
+
   /** The masks of one column, in the order in which they are tried. */
   public List<ColumnMask> masksOf(String column) {
     return masks.stream().filter(mask -> mask.column().equals(column)).toList();
@@ -45,15 +53,18 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
    * How one user sees the table.
    *
    * @param condition which rows, with what is known of the user put in
+   * @param written which rows they may add or change rows to; TRUE where no policy says
    * @param rows the row policies that apply
    * @param exempt the row policies that let the user see all
-   * @param masks the mask that acts, by the column's name
+   * @param masks the masks that act, by the column's name: in the rows in which one lets the value
+   *     through the next is tried; masked columns alone stand here
    */
   public record Seen(
       Expression condition,
+      Expression written,
       List<RowPolicy> rows,
       List<RowPolicy> exempt,
-      Map<String, ColumnMask> masks) {
+      Map<String, List<ActingMask>> masks) {
     /** Whether all rows are shown. */
     public boolean allRows() {
       return condition.equals(Expression.TRUE);
@@ -78,12 +89,26 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
         applying.add(policy);
       }
     }
-    Map<String, ColumnMask> acting = new LinkedHashMap<>();
+    Map<String, List<ActingMask>> acting = new LinkedHashMap<>();
     for (ColumnMask mask : masks) {
-      if (!acting.containsKey(mask.column()) && evaluation.shows(mask.applies(), null)) {
-        acting.put(mask.column(), mask);
+      List<ActingMask> before = acting.getOrDefault(mask.column(), List.of());
+      boolean settled = !before.isEmpty() && before.get(before.size() - 1).everywhere();
+      if (settled || !evaluation.shows(mask.applies(), null)) {
+        continue;
+      }
+      Expression clear = simplifier.simplified(mask.clearWhere());
+      if (!clear.equals(Expression.TRUE)) {
+        Expression known = clear.equals(Expression.UNKNOWN) ? Expression.FALSE : clear;
+        acting
+            .computeIfAbsent(mask.column(), none -> new ArrayList<>())
+            .add(new ActingMask(mask, known));
       }
     }
-    return new Seen(simplifier.simplified(condition()), applying, exempt, acting);
+    return new Seen(
+        simplifier.simplified(condition()),
+        simplifier.simplified(written()),
+        applying,
+        exempt,
+        acting);
   }
 }

@@ -73,7 +73,33 @@ final class TableSightTest {
             "mask\tone\tholds(chief)\tphone\tblank",
             "mask\ttwo\tholds(clerk)\tphone\tstars",
             "mask\tthree\ttrue\tphone\tdigest");
-    assertThat(sight.by(Person.INES).masks().get("phone").policy()).isEqualTo("two");
+    assertThat(sight.by(Person.INES).masks().get("phone"))
+        .extracting(acting -> acting.mask().policy())
+        .containsExactly("two");
+  }
+
+  @Test
+  void whereOneMaskLetsAValueThroughTheNextIsTried() {
+    TableSight sight =
+        sight(
+            "mask\tnever\ttrue\tphone\tblank\tuser.name = 'ines' or phone is null",
+            "mask\town\ttrue\tphone\tstars\tdistrict in user.districts",
+            "mask\tlong\tholds(clerk)\tphone\tkeep_last(1)\tchar_length(phone) < 3",
+            "mask\tunreached\tholds(chief)\tphone\tblank");
+    assertThat(ActingMask.text(sight.by(Person.INES).masks().get("phone")))
+        .isEqualTo(
+            "stars unless district in ('north', 'delta'), then keep_last(1) unless char_length(phone) < 3");
+    Simulation seen = new Simulation(sight, Person.INES, COLUMNS, null);
+    assertThat(seen.row(new Object[] {"hills", "123"})).containsExactly("hills", "*****");
+    assertThat(seen.row(new Object[] {null, "123"})).containsExactly(null, "*****");
+    assertThat(seen.row(new Object[] {"north", "123"})).containsExactly("north", "**3");
+    assertThat(seen.row(new Object[] {"north", "12"})).containsExactly("north", "12");
+  }
+
+  @Test
+  void aMaskThatIsClearInEveryRowMasksNothing() {
+    TableSight sight = sight("mask\tm\ttrue\tphone\tblank\t'north' in user.districts");
+    assertThat(sight.by(Person.INES).masks()).isEmpty();
   }
 
   @Test
@@ -81,7 +107,8 @@ final class TableSightTest {
     TableSight sight =
         sight(
             "all\tit's\tuser.name = 'tab\\there'\tholds(chief)\tdistrict = 'back\\\\slash' or phone like 'a\\nb%'",
-            "mask\tm\ttrue\tphone\tfixed('x''y')");
+            "mask\tm\ttrue\tphone\tfixed('x''y')",
+            "mask\tn\ttrue\tphone\tstars\tdistrict = 'a' and holds(clerk)");
     assertThat(SightText.read(SightText.of(sight), COLUMNS)).isEqualTo(sight);
   }
 }

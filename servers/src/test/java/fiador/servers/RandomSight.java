@@ -177,7 +177,9 @@ final class RandomSight {
     List<ColumnMask> masks = new ArrayList<>();
     for (SafeColumn column : columns.subList(1, columns.size())) {
       for (int n = chance(0.5) ? 1 + random.nextInt(2) : 0; n > 0; n--) {
-        masks.add(new ColumnMask("mask " + n, column.name(), applies(), mask(column.type())));
+        Expression clear = chance(0.3) ? typed(test(2)) : Expression.FALSE;
+        masks.add(
+            new ColumnMask("mask " + n, column.name(), applies(), clear, mask(column.type())));
       }
     }
     return new TableSight(rows, masks);

@@ -11,8 +11,8 @@ import fiador.changes.steps.SetAttribute;
 import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
-import fiador.policies.ColumnMask;
-import fiador.policies.SafeColumn;
+import fiador.policies.ActingMask;
+import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import fiador.predicates.Evaluation;
@@ -28,12 +28,14 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.sql.Types;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /**
  * Puts random policies on a real server and compares what every user gets with what the core makes
@@ -47,6 +49,7 @@ public final class SightConformance {
   private final RandomSight source;
   private final Naming naming;
   private final List<Person> people = new ArrayList<>();
+  private static final int REFUSED = -1;
   private int cases;
 
   /** What is different from server to server, beyond what its dialect knows. */
@@ -195,6 +198,78 @@ public final class SightConformance {
     }
   }
 
+  /** One table whose policies bind who writes, and what every user can add and change there. */
+  public void writing(String schema, int number) throws Exception {
+    On table = on(schema, NodeKind.TABLE, "w" + number);
+    List<Object[]> rows = fill(table);
+    boolean any = source.random.nextInt(4) > 0;
+    List<RowPolicy> policies =
+        source.sight().rows().stream()
+            .map(
+                policy ->
+                    new RowPolicy(
+                        policy.name(),
+                        policy.any(),
+                        policy.applies(),
+                        policy.exempts(),
+                        policy.rows(),
+                        policy.any() ? any : source.random.nextBoolean()))
+            .toList();
+    TableSight sight = new TableSight(policies, List.of());
+    if (sight.isOpen()) {
+      return;
+    }
+    String text = SightText.of(storedRoles(sight));
+    assertThat(SightText.read(SightText.of(sight), source.columns)).isEqualTo(sight);
+    run(new FilterRows(table, source.columns, "", text));
+    execute("GRANT SELECT, INSERT, UPDATE ON " + path(table) + " TO PUBLIC");
+    for (Person person : people) {
+      try (Connection session = naming.session(naming.stored(person.name()))) {
+        session.setAutoCommit(false);
+        for (int n = 0; n < rows.size(); n++) {
+          written(session, person, sight, table, rows.get(n), rows.get((n + 1) % rows.size()));
+        }
+      }
+    }
+  }
+
+  private void written(
+      Connection session, Person person, TableSight sight, On table, Object[] old, Object[] fresh)
+      throws SQLException {
+    Evaluation evaluation = new Evaluation(person);
+    boolean may = evaluation.shows(sight.written(), fresh);
+    assertThat(evaluation.shows(sight.by(person).written(), fresh)).isEqualTo(may);
+    boolean sees = evaluation.shows(sight.condition(), old);
+    String marks = String.join(", ", Collections.nCopies(fresh.length, "?"));
+    String names =
+        source.columns.stream()
+            .map(column -> server.dialect().quoted(column.name()))
+            .collect(Collectors.joining(", "));
+    String insert = "INSERT INTO " + path(table) + " VALUES (" + marks + ")";
+    String update = "UPDATE " + path(table) + " SET (" + names + ") = (" + marks + ") WHERE id = ";
+    String why = person + " writes " + text(fresh) + " under " + SightText.of(sight);
+    assertThat(outcome(session, insert, fresh)).as(why).isEqualTo(may ? 1 : REFUSED);
+    // who looks for a row must see what it becomes, too
+    boolean mayChange = may && evaluation.shows(sight.condition(), fresh);
+    assertThat(outcome(session, update + old[0], fresh))
+        .as("%s over %s", why, text(old))
+        .isEqualTo(!sees ? 0 : mayChange ? 1 : REFUSED);
+    cases += 2;
+  }
+
+  /** How many rows a statement writes, which is taken back; {@link #REFUSED} for none at all. */
+  private int outcome(Connection session, String sql, Object[] row) throws SQLException {
+    try (PreparedStatement write = session.prepareStatement(sql)) {
+      set(write, row);
+      return write.executeUpdate();
+    } catch (SQLException refused) {
+      assertThat(refused.getMessage()).contains("violates row-level security policy");
+      return REFUSED;
+    } finally {
+      session.rollback();
+    }
+  }
+
   private TableSight storedRoles(TableSight sight) {
     // roles stand in policies as the server stores them
     String text = SightText.of(sight);
@@ -216,7 +291,7 @@ public final class SightConformance {
           .as("simplified %s of %s", seen.condition(), sight.condition())
           .isEqualTo(shown);
       if (shown) {
-        simulated.add(text(masked(row, seen, key)));
+        simulated.add(text(masked(row, seen, evaluation, key)));
       }
     }
     List<String> live = new ArrayList<>();
@@ -244,11 +319,15 @@ public final class SightConformance {
     return left;
   }
 
-  private Object[] masked(Object[] row, TableSight.Seen seen, byte[] key) {
+  private Object[] masked(Object[] row, TableSight.Seen seen, Evaluation evaluation, byte[] key) {
     Object[] shown = row.clone();
     for (int i = 0; i < shown.length; i++) {
-      ColumnMask mask = seen.masks().get(source.columns.get(i).name());
-      shown[i] = mask == null ? shown[i] : mask.mask().of(shown[i], key);
+      for (ActingMask one : seen.masks().getOrDefault(source.columns.get(i).name(), List.of())) {
+        if (!evaluation.shows(one.mask().clearWhere(), row)) {
+          shown[i] = one.mask().mask().of(shown[i], key);
+          break;
+        }
+      }
     }
     return shown;
   }
@@ -289,20 +368,23 @@ public final class SightConformance {
         admin.prepareStatement("INSERT INTO " + path(table) + " VALUES (" + marks + ")")) {
       for (int n = 1 + source.random.nextInt(14); n > 0; n--) {
         Object[] row = source.row(n);
-        for (int i = 0; i < row.length; i++) {
-          SafeColumn column = source.columns.get(i);
-          if (row[i] == null && column.type().isText()) {
-            insert.setNull(i + 1, Types.VARCHAR);
-          } else {
-            insert.setObject(i + 1, row[i]);
-          }
-        }
+        set(insert, row);
         insert.executeUpdate();
       }
     }
     TableReader.read(
         admin, "SELECT * FROM " + path(table), source.columns, server.times(), rows::add);
     return rows;
+  }
+
+  private void set(PreparedStatement statement, Object[] row) throws SQLException {
+    for (int i = 0; i < row.length; i++) {
+      if (row[i] == null && source.columns.get(i).type().isText()) {
+        statement.setNull(i + 1, Types.VARCHAR);
+      } else {
+        statement.setObject(i + 1, row[i]);
+      }
+    }
   }
 
   private On on(String schema, NodeKind kind, String name) {

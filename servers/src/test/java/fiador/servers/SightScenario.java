@@ -16,6 +16,7 @@ import fiador.grants.Forms;
 import fiador.grants.Lookup;
 import fiador.grants.LookupKey;
 import fiador.grants.Membership;
+import fiador.grants.rules.HouseFact;
 import fiador.policies.Mask;
 import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
@@ -114,6 +115,103 @@ public final class SightScenario {
     carryOut(new Done(open).undo(steps));
     assertNoGap(survey(), changed);
     assertThat(sees(survey(), "ann", "shop.orders")).isEqualTo(1);
+    onView();
+  }
+
+  /** A view has policies of its own, where those who may change it gain nothing by that. */
+  private void onView() throws Exception {
+    execute("CREATE VIEW shop.listed AS SELECT id, name, phone FROM shop.people");
+    Access before = survey();
+    Wanted meant = onView("(id = 2) is true", true);
+    if (before.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
+      Gap gap = Gap.between(before, meant, false, Set.of(login.user()), Clock.systemUTC());
+      assertThat(gap.plan().problems()).hasSize(2).asString().contains("shop.listed is a view");
+      execute("DROP VIEW shop.listed");
+      return;
+    }
+    if (maskedOnly) {
+      // what default privileges gave
+      execute("REVOKE ALL ON shop.listed FROM PUBLIC");
+    }
+    settle(survey(), meant);
+    Access after = survey();
+    assertNoGap(after, meant);
+    assertThat(sees(after, "ann", "shop.listed")).isEqualTo(2);
+    assertThat(sees(after, "eve", "shop.listed")).isEqualTo(2);
+    assertThat(canReadItself(after, "ann", "listed")).isFalse();
+    settle(after, onView("id = 1", false));
+    assertThat(sees(survey(), "bob", "shop.listed")).isEqualTo(3);
+    List<Step> steps = settle(survey(), wanted(null, null));
+    assertThat(survey().sights().kept()).isEmpty();
+    carryOut(new Done(survey()).undo(steps));
+    assertNoGap(survey(), onView("id = 1", false));
+    settle(survey(), wanted(null, null));
+    execute("DROP VIEW shop.listed");
+  }
+
+  private void execute(String sql) throws Exception {
+    try (Connection connection = server.connect(login, database);
+        Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  private static Wanted onView(String clearWhere, boolean rows) throws Exception {
+    Wanted.Target listed = new Wanted.Single(NodeKind.VIEW, "shop.listed");
+    List<WantedSight.Rows> notFirst =
+        List.of(
+            new WantedSight.Rows(
+                "not the first",
+                List.of(listed),
+                Map.of("number", "id"),
+                Expression.TRUE,
+                Expression.FALSE,
+                PredicateReader.read("number > 1 or phone is null"),
+                HERE,
+                true,
+                ViewPlace.UNSAID,
+                HERE));
+    WantedSight.Masks phones =
+        new WantedSight.Masks(
+            "phones",
+            List.of(new WantedSight.Labelled("shop.listed.phone", HERE)),
+            List.of(),
+            List.of(),
+            Map.of(),
+            Expression.TRUE,
+            PredicateReader.read(clearWhere),
+            HERE,
+            Map.of("text", Mask.of("keep_last(1)")),
+            0,
+            ViewPlace.UNSAID,
+            HERE);
+    Wanted plain = wanted(null, null);
+    List<Wanted.Grant> grants = new ArrayList<>(plain.grants());
+    grants.add(
+        new Wanted.Grant(
+            "readers",
+            List.of(new Wanted.Action(Privilege.SELECT, List.of())),
+            listed,
+            true,
+            false,
+            false,
+            HERE));
+    return new Wanted(
+        plain.roles(),
+        plain.users(),
+        plain.memberships(),
+        grants,
+        plain.refused(),
+        plain.owned(),
+        plain.governs(),
+        new WantedSight(
+            rows ? notFirst : List.of(),
+            List.of(phones),
+            Map.of(),
+            List.of(),
+            Map.of(),
+            List.of(),
+            true));
   }
 
   private Access survey() throws ServerException {

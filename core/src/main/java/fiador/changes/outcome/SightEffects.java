@@ -6,7 +6,7 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights.Kept;
-import fiador.policies.ColumnMask;
+import fiador.policies.ActingMask;
 import fiador.policies.Seeing;
 import fiador.policies.UnderName;
 import fiador.predicates.Expression;
@@ -146,9 +146,7 @@ public final class SightEffects {
         return Look.ALL;
       }
       Map<String, String> masks = new HashMap<>();
-      for (Map.Entry<String, ColumnMask> mask : answer.seen().masks().entrySet()) {
-        masks.put(mask.getKey(), mask.getValue().mask().text());
-      }
+      answer.seen().masks().forEach((column, acting) -> masks.put(column, ActingMask.text(acting)));
       return new Look(answer.seen().condition(), Map.copyOf(masks), answer.isKnown());
     }
   }

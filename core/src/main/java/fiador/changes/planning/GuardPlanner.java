@@ -11,6 +11,7 @@ import fiador.changes.wanted.CharterSubjects;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
+import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -179,6 +180,12 @@ final class GuardPlanner {
     }
   }
 
+  /** Whether what others may put there cannot act with our rights. */
+  private boolean isReadSafely(int node) {
+    return tree.kind(node) == NodeKind.TABLE
+        || !access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER);
+  }
+
   private void lookups(Part part, int database, String name) {
     for (WantedSight.Lookup one : wanted.sight().lookups()) {
       Lookup.Found key = lookup.node(one.table() + "." + one.key(), 0, true);
@@ -188,6 +195,17 @@ final class GuardPlanner {
           String why = found.ok() ? one.table() + " has no such column" : found.problem();
           part.problems.add(new Problem(one.place(), why));
         }
+      }
+      if (key.ok() && !isReadSafely(key.id())) {
+        part.problems.add(
+            new Problem(
+                one.place(),
+                one.table()
+                    + " is a view, and on "
+                    + access.rules().kind()
+                    + " whoever may change it would have it run with the rights of who settles: look"
+                    + " up a table"));
+        continue;
       }
       if (!key.ok() || !value.ok() || SightPlanner.database(tree, key.id()) != database) {
         continue;

@@ -9,12 +9,12 @@ import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.changes.wanted.Wanted.Target;
-import fiador.changes.wanted.WantedSight;
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.changes.wanted.WantedSight.Masks;
 import fiador.changes.wanted.WantedSight.Rows;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -23,14 +23,11 @@ import fiador.policies.ColumnMask;
 import fiador.policies.Mask;
 import fiador.policies.RolesRenamed;
 import fiador.policies.RowPolicy;
-import fiador.policies.SafeColumn;
-import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import fiador.policies.UnderName;
-import fiador.predicates.Digits;
-import fiador.predicates.Expression.Column;
-import fiador.predicates.PredicateException;
-import fiador.predicates.Typing;
+import fiador.predicates.Expression;
+import fiador.predicates.Expression.Or;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -40,6 +37,8 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the policies of a charter come to on the tables of a server: names are looked up, predicates
@@ -55,6 +54,11 @@ final class SightDemands {
   private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
   private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
   private final Map<Integer, Integer> aside;
+  private final PredicateDemands predicates;
+
+  /** By the policy and the table: many columns ask the same. */
+  private final Map<String, Expression> clearings = new HashMap<>();
+
   private final Map<Integer, ViewPlace> places = new HashMap<>();
 
   private record Ranked(int rank, ColumnMask mask) {}
@@ -66,6 +70,7 @@ final class SightDemands {
     this.wanted = wanted;
     this.stored = stored;
     this.aside = UnderName.tables(access);
+    this.predicates = new PredicateDemands(access, wanted.sight().lookups(), this::path, problems);
   }
 
   List<Problem> problems() {
@@ -88,6 +93,7 @@ final class SightDemands {
               List.copyOf(rows.getOrDefault(table, List.of())),
               ranked.stream().map(Ranked::mask).toList()));
       conflicts(table, ranked);
+      checkWriting(table, rows.getOrDefault(table, List.of()));
     }
     return found;
   }
@@ -121,106 +127,148 @@ final class SightDemands {
   }
 
   private void rows(Rows policy) {
-    Map<String, ColumnType> lookups = new HashMap<>();
-    for (WantedSight.Lookup one : wanted.sight().lookups()) {
-      Lookup.Found value = lookup.node(one.table() + "." + one.value(), 0, true);
-      if (value.ok() && value.column() >= 0) {
-        lookups.put(one.name(), tree.columnType(value.id(), value.column()));
-      }
-    }
     for (int table : tables(policy.on(), policy.place())) {
-      List<SafeColumn> columns = SafeColumn.all(tree, table);
-      Typing.Names names = SafeColumn.names(columns, lookups, access.rules()::fold);
-      try {
+      Expression predicate =
+          predicates.on(
+              table,
+              policy.predicate(),
+              policy.predicateAt(),
+              policy.uses(),
+              new Or(List.of(policy.applies(), policy.exempts())));
+      if (predicate != null) {
         RowPolicy typed =
             new RowPolicy(
                 policy.name(),
                 policy.any(),
                 policy.applies(),
                 policy.exempts(),
-                Typing.typed(policy.predicate(), renamed(names, policy.uses())));
-        boolean orders = Typing.ordersTexts(typed.rows()) || Typing.ordersTexts(typed.applies());
-        if (orders && !access.rules().has(HouseFact.ORDERS_TEXTS)) {
-          throw new PredicateException(
-              access.rules().kind() + " has no exact order of texts; =, <>, in and like work there",
-              0);
-        }
-        String text = SightText.of(new TableSight(List.of(typed), List.of()));
-        if (access.rules().lacksDates(text)) {
-          throw new PredicateException(
-              access.rules().kind()
-                  + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
-              0);
-        }
-        int digits =
-            Math.max(Digits.ofArithmetic(typed.rows()), Digits.ofArithmetic(typed.applies()));
-        if (digits > access.rules().numbers().mostDigits()) {
-          throw new PredicateException(
-              access.rules().kind()
-                  + " reckons with "
-                  + access.rules().numbers().mostDigits()
-                  + " digits at most, and this may come to "
-                  + digits
-                  + ": multiply fewer numbers",
-              0);
+                predicate,
+                policy.bindsWriting());
+        if (policy.bindsWriting() && !bindsWriters(table)) {
+          problems.add(new Problem(policy.place(), unbound(policy.name(), table)));
+          continue;
         }
         place(table, policy.view(), policy.name(), policy.place());
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
-      } catch (PredicateException wrong) {
-        Place at = policy.predicateAt();
-        problems.add(
-            new Problem(
-                new Place(at.file(), at.line(), at.column() + wrong.at()),
-                path(table) + ": " + wrong.getMessage()));
       }
     }
   }
 
-  private static Typing.Names renamed(Typing.Names names, Map<String, String> uses) {
-    return new Typing.Names() {
-      @Override
-      public Column column(String name) {
-        return names.column(uses.getOrDefault(name, name));
-      }
-
-      @Override
-      public ColumnType lookup(String name) {
-        return names.lookup(name);
-      }
-    };
-  }
-
-  private List<Integer> tables(List<Target> targets, Place place) {
-    List<Integer> found = new ArrayList<>();
+  private Set<Integer> tables(List<Target> targets, Place place) {
+    Set<Integer> found = new LinkedHashSet<>();
     for (Target target : targets) {
       if (target instanceof Single single) {
-        Lookup.Found table = lookup.node(single.name(), 0, false);
-        if (!table.ok()) {
-          problems.add(new Problem(place, table.problem()));
-        } else if (aside.containsKey(table.id())) {
-          found.add(aside.get(table.id()));
-        } else if (tree.kind(table.id()) != NodeKind.TABLE) {
-          problems.add(
-              new Problem(
-                  place,
-                  single.name()
-                      + " is a "
-                      + tree.kind(table.id()).text()
-                      + "; row policies are on tables"));
-        } else {
-          found.add(table.id());
+        int shown = named(single.name(), place, "row policies are on tables and views");
+        if (shown >= 0) {
+          found.add(shown);
         }
       } else if (target instanceof Every every) {
-        Lookup.Found schema = lookup.node(every.container(), 0, false);
-        if (!schema.ok()) {
-          problems.add(new Problem(place, schema.problem()));
-        } else {
-          for (int child : tree.children().run(schema.id())) {
-            if (tree.kind(child) == NodeKind.TABLE) {
-              found.add(child);
-            }
-          }
-        }
+        found.addAll(every(every, place));
+      }
+    }
+    return found;
+  }
+
+  /** Whether the server can keep rows from being written at all. */
+  private boolean bindsWriters(int table) {
+    return access.rules().has(HouseFact.FILTERS_ROWS) && tree.kind(table) == NodeKind.TABLE;
+  }
+
+  private String unbound(String policy, int table) {
+    String why =
+        tree.kind(table) == NodeKind.TABLE
+            ? access.rules().kind() + " keeps no rows from being written"
+            : "it is a view, and rows are written to the tables under it";
+    return policy + " cannot say may_write of " + path(table) + ": " + why;
+  }
+
+  /** Rows that one of several policies lets be written can be written, whatever the others say. */
+  private void checkWriting(int table, List<RowPolicy> policies) {
+    List<RowPolicy> any = policies.stream().filter(RowPolicy::any).toList();
+    if (any.stream().map(RowPolicy::bindsWriting).distinct().count() > 1) {
+      String names = any.stream().map(RowPolicy::name).collect(Collectors.joining(", "));
+      problems.add(
+          new Problem(
+              null,
+              path(table)
+                  + ": of "
+                  + names
+                  + " some say \"may_write: same rows\" and some do not, and one that does not would let"
+                  + " every row be written: say it of all of them, or \"combine: all\""));
+    }
+  }
+
+  /** The table or view of that name; below zero where there is none that can have policies. */
+  private int named(String name, Place place, String whereThey) {
+    Lookup.Found found = lookup.node(name, 0, false);
+    if (!found.ok()) {
+      problems.add(new Problem(place, found.problem()));
+      return None.NODE;
+    }
+    return shown(found.id(), name, place, whereThey);
+  }
+
+  private int shown(int node, String name, Place place, String whereThey) {
+    int meant = aside.getOrDefault(node, node);
+    NodeKind kind = tree.kind(meant);
+    boolean view = kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
+    if (view && access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
+      problems.add(
+          new Problem(
+              place,
+              name
+                  + " is a view, and on "
+                  + access.rules().kind()
+                  + " whoever may change it would have it run with the rights of who settles: put the"
+                  + " policy on the tables it reads"));
+      return None.NODE;
+    } else if (!view && kind != NodeKind.TABLE) {
+      problems.add(new Problem(place, name + " is a " + kind.text() + "; " + whereThey));
+      return None.NODE;
+    }
+    return meant;
+  }
+
+  /** The tables in a container, with a label, or both. */
+  private Set<Integer> every(Every every, Place place) {
+    Set<Integer> inside = null;
+    if (every.container() != null) {
+      Lookup.Found found = lookup.node(every.container(), 0, false);
+      if (!found.ok()) {
+        problems.add(new Problem(place, found.problem()));
+        return Set.of();
+      }
+      inside = tablesIn(found.id());
+    }
+    if (every.label() == null) {
+      return inside == null ? Set.of() : inside;
+    }
+    Set<Integer> labelled = new LinkedHashSet<>();
+    for (Labelled carrier : wanted.sight().labels().getOrDefault(every.label(), List.of())) {
+      Lookup.Found found = lookup.node(carrier.name(), 0, true);
+      if (!found.ok()) {
+        problems.add(new Problem(carrier.place(), found.problem()));
+      } else if (found.column() < 0) {
+        labelled.addAll(tablesIn(aside.getOrDefault(found.id(), found.id())));
+      }
+    }
+    if (inside != null) {
+      labelled.retainAll(inside);
+    }
+    return labelled;
+  }
+
+  /** The tables in a container, at any depth; of a table itself. */
+  private Set<Integer> tablesIn(int container) {
+    Set<Integer> found = new LinkedHashSet<>();
+    IntArrayList open = IntArrayList.of(container);
+    for (int i = 0; i < open.size(); i++) {
+      int node = open.getInt(i);
+      if (tree.kind(node) == NodeKind.TABLE && !tree.isSystem(node)) {
+        found.add(node);
+      }
+      for (int child : tree.children().run(node)) {
+        open.add(child);
       }
     }
     return found;
@@ -244,22 +292,30 @@ final class SightDemands {
       Lookup.Found found = lookup.node(column.name(), 0, true);
       if (!found.ok()) {
         problems.add(new Problem(column.place(), found.problem()));
-      } else if (schemas.isEmpty()
-          || schemas.contains(tree.enclosing(found.id(), NodeKind.SCHEMA))) {
-        int table = aside.getOrDefault(found.id(), found.id());
+      } else if (tree.kind(found.id()).isObject()) {
+        int table = shown(found.id(), column.name(), column.place(), "masks are on columns");
         String name = found.column() < 0 ? null : tree.column(found.id(), found.column());
-        mask(policy, column, table, name == null ? -1 : tree.columnNamed(table, name));
+        if (table >= 0 && isIn(schemas, table)) {
+          mask(policy, table, name == null ? -1 : tree.columnNamed(table, name));
+        }
+      } else {
+        for (int table : tablesIn(found.id())) {
+          if (isIn(schemas, table)) {
+            mask(policy, table, -1);
+          }
+        }
       }
     }
   }
 
-  /** A label on a table is one on all its columns. */
-  private void mask(Masks policy, Labelled named, int table, int only) {
-    if (tree.kind(table) != NodeKind.TABLE) {
-      String what = tree.kind(table).text();
-      problems.add(
-          new Problem(
-              named.place(), named.name() + " is a " + what + "; masks are on columns of tables"));
+  private boolean isIn(Set<Integer> schemas, int table) {
+    return schemas.isEmpty() || schemas.contains(tree.enclosing(table, NodeKind.SCHEMA));
+  }
+
+  /** A label on a table, or on what it is in, is one on all its columns. */
+  private void mask(Masks policy, int table, int only) {
+    Expression clear = policy.clearWhere() == null ? Expression.FALSE : clearWhere(table, policy);
+    if (clear == null) {
       return;
     }
     place(table, policy.view(), policy.name(), policy.place());
@@ -292,18 +348,27 @@ final class SightDemands {
                       + path
                       + " otherwise there"));
         } else {
-          ColumnMask one =
-              new ColumnMask(
-                  policy.name(),
-                  tree.column(table, column),
-                  RolesRenamed.in(policy.applies(), stored),
-                  mask);
+          String name = tree.column(table, column);
+          ColumnMask one = new ColumnMask(policy.name(), name, policy.applies(), clear, mask);
           masks
               .computeIfAbsent(table, none -> new ArrayList<>())
-              .add(new Ranked(policy.rank(), one));
+              .add(new Ranked(policy.rank(), RolesRenamed.in(one, stored)));
         }
       }
     }
+  }
+
+  /** In which rows of one table values are clear; null where that has mistakes. */
+  private @Nullable Expression clearWhere(int table, Masks policy) {
+    return clearings.computeIfAbsent(
+        policy.name() + "\t" + table,
+        none ->
+            predicates.on(
+                table,
+                policy.clearWhere(),
+                policy.clearWhereAt(),
+                policy.uses(),
+                policy.applies()));
   }
 
   /** Two masks of one rank for one user would be settled by chance. */

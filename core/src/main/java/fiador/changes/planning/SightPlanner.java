@@ -104,7 +104,8 @@ final class SightPlanner {
     Map<Integer, Stand> views = new LinkedHashMap<>();
     desired.forEach(
         (table, policies) -> {
-          Stand stand = throughView(policies) ? stands.of(table, demands.underName(table)) : null;
+          Stand stand =
+              throughView(table, policies) ? stands.of(table, demands.underName(table)) : null;
           if (stand != null) {
             views.put(table, stand);
           }
@@ -115,7 +116,7 @@ final class SightPlanner {
     Map<Integer, ShownSafely> safe = new HashMap<>();
     desired.forEach(
         (table, policies) -> {
-          if (natively()) {
+          if (natively(table)) {
             filter(table, policies.rows());
           }
           if (views.containsKey(table)) {
@@ -185,7 +186,7 @@ final class SightPlanner {
   /** The columns in which a table itself shows no more than its safe view. */
   private BitSet open(int table, TableSight policies) {
     BitSet open = new BitSet();
-    boolean hides = !policies.rows().isEmpty() && !natively();
+    boolean hides = !policies.rows().isEmpty() && !natively(table);
     boolean byColumn = (access.rules().columnPrivileges() & Privilege.SELECT.bit()) != 0;
     if (!hides && byColumn) {
       columns(table).forEach(column -> open.set(tree.columnNamed(table, column.name())));
@@ -218,12 +219,13 @@ final class SightPlanner {
         .toList();
   }
 
-  private boolean natively() {
-    return access.rules().has(HouseFact.FILTERS_ROWS);
+  /** Whether the server hides rows in it itself. */
+  private boolean natively(int table) {
+    return access.rules().has(HouseFact.FILTERS_ROWS) && tree.kind(table) == NodeKind.TABLE;
   }
 
-  private boolean throughView(TableSight policies) {
-    return !policies.masks().isEmpty() || !natively();
+  private boolean throughView(int table, TableSight policies) {
+    return !policies.masks().isEmpty() || !natively(table);
   }
 
   /** Lets a table be read through its view, and only through that. */
@@ -305,6 +307,17 @@ final class SightPlanner {
     if (!before.equals(after) || altered) {
       first.add(new FilterRows(Places.on(tree, table), columns(table), before, after));
     }
+    List<String> binding =
+        wantedRows.stream().filter(RowPolicy::bindsWriting).map(RowPolicy::name).toList();
+    if (!binding.isEmpty() && !before.equals(after)) {
+      notes.add(
+          "who writes to "
+              + tree.path(table)
+              + " can then add only rows that "
+              + String.join(", ", binding)
+              + (binding.size() == 1 ? " shows" : " show")
+              + " them, and change rows only to such ones");
+    }
     Sights.Filter filter = access.sights().filters().get(table);
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
       boolean ours =
@@ -359,7 +372,7 @@ final class SightPlanner {
               TableSight still = desired.get(table);
               boolean view = node != table;
               boolean needed =
-                  still != null && (view ? !still.masks().isEmpty() || !natively() : natively());
+                  still != null && (view ? throughView(table, still) : natively(table));
               if (needed || !governed.node(table)) {
                 return;
               }

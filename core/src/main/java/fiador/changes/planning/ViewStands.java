@@ -109,6 +109,12 @@ final class ViewStands {
     if (quoted != null) {
       return refused(tree.path(table) + ": " + quoted);
     }
+    if (under && tree.kind(table) != NodeKind.TABLE) {
+      return refused(
+          tree.path(table)
+              + " is a view itself: another one can show it safely beside it, but not under its"
+              + " name");
+    }
     return under ? underItsName(table) : besideIt(table);
   }
 

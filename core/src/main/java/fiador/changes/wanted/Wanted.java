@@ -250,7 +250,7 @@ public record Wanted(
    * All things of some kinds in a container.
    *
    * @param kinds which kinds
-   * @param container its dotted name
+   * @param container its dotted name; null for the whole server, where there is a label
    * @param label the label those carry; null for all
    */
   public record Every(Set<NodeKind> kinds, String container, String label) implements Target {

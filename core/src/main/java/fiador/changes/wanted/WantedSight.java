@@ -8,6 +8,7 @@ import fiador.predicates.Expression;
 import fiador.predicates.PredicateReader.Read;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a charter demands of rows and columns. Roles and users stand here by the names the charter
@@ -43,6 +44,7 @@ public record WantedSight(
    * @param predicate which rows, with columns still by name
    * @param predicateAt where the predicate stands
    * @param any whether one such policy is enough; else all must pass
+   * @param bindsWriting whether only such rows may be written too
    * @param view where the view stands, on servers that need one
    */
   public record Rows(
@@ -54,8 +56,24 @@ public record WantedSight(
       Read predicate,
       Place predicateAt,
       boolean any,
+      boolean bindsWriting,
       ViewPlace view,
-      Place place) {}
+      Place place) {
+    /** One that is about what is seen alone. */
+    public Rows(
+        String name,
+        List<Target> on,
+        Map<String, String> uses,
+        Expression applies,
+        Expression exempts,
+        Read predicate,
+        Place predicateAt,
+        boolean any,
+        ViewPlace view,
+        Place place) {
+      this(name, on, uses, applies, exempts, predicate, predicateAt, any, false, view, place);
+    }
+  }
 
   /**
    * A mask policy.
@@ -63,7 +81,11 @@ public record WantedSight(
    * @param columns the columns, as dotted names
    * @param labels labels of columns it is on too
    * @param schemas the only schemas it is about; empty for all
+   * @param uses columns by the names they have in the predicate
    * @param applies to whom
+   * @param clearWhere in which rows the values are clear all the same, with columns still by name;
+   *     null for none
+   * @param clearWhereAt where that stands
    * @param byKind what they see: by {@code text}, {@code number}, {@code date}, {@code boolean} and
    *     {@code otherwise}
    * @param rank of several masks on a column the one of the lowest rank acts
@@ -74,11 +96,29 @@ public record WantedSight(
       List<Labelled> columns,
       List<String> labels,
       List<String> schemas,
+      Map<String, String> uses,
       Expression applies,
+      @Nullable Read clearWhere,
+      @Nullable Place clearWhereAt,
       Map<String, Mask> byKind,
       int rank,
       ViewPlace view,
-      Place place) {}
+      Place place) {
+    /** One that is on the values in every row. */
+    public Masks(
+        String name,
+        List<Labelled> columns,
+        List<String> labels,
+        List<String> schemas,
+        Expression applies,
+        Map<String, Mask> byKind,
+        int rank,
+        ViewPlace view,
+        Place place) {
+      this(
+          name, columns, labels, schemas, Map.of(), applies, null, null, byKind, rank, view, place);
+    }
+  }
 
   /**
    * A lookup table: a column with names or values, and one with what holds for whom they stand.

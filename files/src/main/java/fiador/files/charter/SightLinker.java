@@ -3,14 +3,13 @@ package fiador.files.charter;
 import fiador.changes.wanted.MaskChoice;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Every;
+import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.changes.wanted.Wanted.Target;
 import fiador.changes.wanted.WantedSight;
 import fiador.changes.wanted.WantedSight.Labelled;
-import fiador.estate.ColumnType;
 import fiador.estate.Nearest;
 import fiador.estate.NodeKind;
-import fiador.files.charter.SightSections.AppliesTo;
 import fiador.files.charter.SightSections.LookupEntry;
 import fiador.files.charter.SightSections.MaskEntry;
 import fiador.files.charter.SightSections.RowsEntry;
@@ -19,41 +18,35 @@ import fiador.grants.LookupKey;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.And;
-import fiador.predicates.Expression.Attribute;
-import fiador.predicates.Expression.Column;
-import fiador.predicates.Expression.Compare;
-import fiador.predicates.Expression.Comparison;
-import fiador.predicates.Expression.Holds;
 import fiador.predicates.Expression.IsTrue;
-import fiador.predicates.Expression.Lookup;
 import fiador.predicates.Expression.Not;
-import fiador.predicates.Expression.Or;
-import fiador.predicates.Expression.UserName;
-import fiador.predicates.PredicateException;
-import fiador.predicates.PredicateReader;
 import fiador.predicates.PredicateReader.Read;
-import fiador.predicates.Rewriting;
-import fiador.predicates.Simplifier;
-import fiador.predicates.Typing;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Makes row and mask policies of what the sections about them say, and checks all names. */
 final class SightLinker {
   private static final String LABELLED = "columns labelled ";
-  private static final String EVERY = "every table in ";
+
+  /** With a label, a container, or both. */
+  private static final Pattern EVERY =
+      Pattern.compile(
+          "every table(?= labelled | in )(?: labelled (?<label>.+?))?(?: in (?<container>.+))?");
 
   private final Draft draft;
   private final Mistakes mistakes;
+  private final PolicyPredicates predicates;
 
   SightLinker(Draft draft, Mistakes mistakes) {
     this.draft = draft;
     this.mistakes = mistakes;
+    this.predicates = new PolicyPredicates(draft, mistakes);
   }
 
   WantedSight link() {
@@ -141,27 +134,23 @@ final class SightLinker {
   }
 
   private WantedSight.Rows rows(RowsEntry entry) {
-    Expression applies = applies(entry.appliesTo());
-    Expression exempts = anyOf(entry.appliesTo().noneOf());
-    Read read = read(entry.rows());
+    Expression applies = predicates.applies(entry.appliesTo());
+    Expression exempts = predicates.anyOf(entry.appliesTo().noneOf());
+    Read read = predicates.read(entry.rows());
     if (read == null || applies == null || exempts == null) {
       return null;
     }
-    checkNames(entry.rows(), read);
-    Expression simple = new Simplifier(null).simplified(read.expression());
-    if (simple.equals(Expression.TRUE) || simple.equals(Expression.FALSE)) {
-      mistakes.add(
-          entry.rows().place(),
-          "this shows "
-              + (simple.equals(Expression.TRUE) ? "every row" : "no row")
-              + " to everybody it applies to");
-    }
+    predicates.check(entry.rows(), read, "this shows every row", "this shows no row");
     List<Target> on = new ArrayList<>();
     for (Scalar table : entry.on()) {
-      on.add(
-          table.text().startsWith(EVERY)
-              ? new Every(Set.of(NodeKind.TABLE), table.text().substring(EVERY.length()))
-              : new Single(NodeKind.TABLE, table.text()));
+      Matcher every = EVERY.matcher(table.text());
+      if (every.matches()) {
+        String label = every.group("label");
+        on.add(new Every(Set.of(NodeKind.TABLE), every.group("container"), label));
+        checkLabel(label, label == null ? null : table.at(every.start("label")));
+      } else {
+        on.add(new Single(NodeKind.TABLE, table.text()));
+      }
     }
     return new WantedSight.Rows(
         entry.name().text(),
@@ -172,6 +161,7 @@ final class SightLinker {
         read,
         entry.rows().at(0),
         entry.any(),
+        entry.bindsWriting(),
         entry.view(),
         entry.name().place());
   }
@@ -186,12 +176,7 @@ final class SightLinker {
       }
       String label = on.text().substring(LABELLED.length()).strip();
       labels.add(label);
-      List<String> known = draft.labels.keySet().stream().map(Scalar::text).toList();
-      if (!known.contains(label)) {
-        mistakes.add(
-            on.at(LABELLED.length()),
-            "there is no label " + label + Nearest.hint(label, known.stream()));
-      }
+      checkLabel(label, on.at(LABELLED.length()));
     }
     Map<String, Mask> byKind = new LinkedHashMap<>();
     entry
@@ -212,8 +197,8 @@ final class SightLinker {
                 mistakes.add(text.place(), wrong.getMessage());
               }
             });
-    Expression applies = applies(entry.appliesTo());
-    Expression clear = anyOf(entry.appliesTo().noneOf());
+    Expression applies = predicates.applies(entry.appliesTo());
+    Expression clear = predicates.anyOf(entry.appliesTo().noneOf());
     Expression masked = Expression.TRUE;
     if (applies != null && clear != null) {
       boolean none = clear.equals(Expression.FALSE);
@@ -221,161 +206,38 @@ final class SightLinker {
       masked =
           none ? applies : applies.equals(Expression.TRUE) ? not : new And(List.of(applies, not));
     }
+    Read clearWhere = entry.clearWhere() == null ? null : predicates.read(entry.clearWhere());
+    if (clearWhere != null) {
+      predicates.check(entry.clearWhere(), clearWhere, "this masks nothing", "this clears nothing");
+    }
     return new WantedSight.Masks(
         entry.name().text(),
         columns,
         labels,
         entry.in().stream().map(Scalar::text).toList(),
+        entry.uses(),
         masked,
+        clearWhere,
+        clearWhere == null ? null : entry.clearWhere().at(0),
         byKind,
         entry.rank(),
         entry.view(),
         entry.name().place());
   }
 
-  /** The condition under which a policy applies; null when it has mistakes. */
-  private Expression applies(AppliesTo to) {
-    List<Expression> parts = new ArrayList<>();
-    List<Expression> any = all(to.anyOf());
-    List<Expression> all = all(to.allOf());
-    if (any == null || all == null) {
-      return null;
-    }
-    if (!any.isEmpty()) {
-      parts.add(any.size() == 1 ? any.get(0) : new Or(any));
-    }
-    parts.addAll(all);
-    return parts.isEmpty()
-        ? Expression.TRUE
-        : parts.size() == 1 ? parts.get(0) : new And(List.copyOf(parts));
-  }
-
-  /** Whether somebody is one of those named; null when there are mistakes. */
-  private Expression anyOf(List<Scalar> named) {
-    List<Expression> any = all(named);
-    if (any == null || any.isEmpty()) {
-      return any == null ? null : Expression.FALSE;
-    }
-    return any.size() == 1 ? any.get(0) : new Or(any);
-  }
-
-  private List<Expression> all(List<Scalar> written) {
-    List<Expression> found = new ArrayList<>();
-    boolean wrong = false;
-    for (Scalar one : written) {
-      Expression meant = who(one);
-      wrong |= meant == null;
-      found.add(meant);
-    }
-    return wrong ? null : found;
-  }
-
-  private Expression who(Scalar written) {
-    String text = written.text().strip();
-    if (text.startsWith("role ")) {
-      String role = text.substring("role ".length()).strip();
-      checkRole(written, role);
-      return new Holds(role);
-    } else if (text.startsWith("user ") && !text.startsWith("user .")) {
-      String user = text.substring("user ".length()).strip();
-      if (!draft.users.containsKey(user)) {
-        mistakes.add(
-            written.place(),
-            "there is no user \""
-                + user
-                + "\" in the charter"
-                + Nearest.hint(user, draft.users.keySet().stream()));
-      }
-      return new Compare(Comparison.EQUAL, new UserName(), Expression.text(user));
-    }
-    Read read = read(written);
-    if (read == null) {
-      return null;
-    }
-    checkNames(written, read);
-    Function<String, Column> noColumns =
-        name -> {
-          throw new IllegalArgumentException(
-              "found " + name + ", expected role NAME, user NAME or a condition on user.ATTRIBUTE");
-        };
-    try {
-      return Typing.typed(
-          read,
-          new Typing.Names() {
-            @Override
-            public Column column(String name) {
-              return noColumns.apply(name);
-            }
-
-            @Override
-            public ColumnType lookup(String name) {
-              return null;
-            }
-          });
-    } catch (PredicateException wrong) {
-      mistakes.add(written.at(wrong.at()), wrong.getMessage());
-      return null;
-    }
-  }
-
-  private Read read(Scalar text) {
-    try {
-      return PredicateReader.read(text.text());
-    } catch (PredicateException wrong) {
-      mistakes.add(text.at(wrong.at()), wrong.getMessage());
-      return null;
-    }
-  }
-
-  private void checkRole(Scalar written, String role) {
-    if (!draft.roles.containsKey(role)) {
-      mistakes.add(
-          written.place(),
-          "there is no role \""
-              + role
-              + "\" in the charter"
-              + Nearest.hint(role, draft.roles.keySet().stream()));
-    }
-  }
-
-  /** The roles, lookups and attributes a predicate names. */
-  private void checkNames(Scalar written, Read read) {
-    Set<String> attributes = new HashSet<>();
-    draft.attributes.values().forEach(values -> attributes.addAll(values.keySet()));
-    Rewriting.of(
-        read.expression(),
-        part -> {
-          if (part instanceof Holds holds) {
-            checkRole(written, holds.role());
-          } else if (part instanceof Lookup lookup && !draft.lookups.containsKey(lookup.name())) {
-            mistakes.add(
-                written.place(),
-                "there is no lookup "
-                    + lookup.name()
-                    + Nearest.hint(lookup.name(), draft.lookups.keySet().stream()));
-          } else if (part instanceof Attribute attribute
-              && !attributes.contains(attribute.name())) {
-            mistakes.add(
-                written.place(),
-                "no user of the charter has the attribute "
-                    + attribute.name()
-                    + Nearest.hint(attribute.name(), attributes.stream()));
-          }
-          return part;
-        });
-  }
-
   /** Whether a wanted sentence is about a label that is known. */
   void checkLabels(List<Wanted.Grant> grants) {
-    List<String> known = draft.labels.keySet().stream().map(Scalar::text).toList();
     for (Wanted.Grant grant : grants) {
-      if (grant.target() instanceof Every every
-          && every.label() != null
-          && !known.contains(every.label())) {
-        mistakes.add(
-            grant.place(),
-            "there is no label " + every.label() + Nearest.hint(every.label(), known.stream()));
+      if (grant.target() instanceof Every every) {
+        checkLabel(every.label(), grant.place());
       }
+    }
+  }
+
+  private void checkLabel(@Nullable String label, @Nullable Place place) {
+    List<String> known = draft.labels.keySet().stream().map(Scalar::text).toList();
+    if (label != null && !known.contains(label)) {
+      mistakes.add(place, "there is no label " + label + Nearest.hint(label, known.stream()));
     }
   }
 }

@@ -11,14 +11,26 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the sections of a charter about rows and columns: what they say, not what it means. */
 final class SightSections extends Shapes {
   private static final List<String> ROW_KEYS =
-      List.of("on", "uses", "applies_to", "rows", "combine", "place", "enabled");
+      List.of("on", "uses", "applies_to", "rows", "may_write", "combine", "place", "enabled");
   private static final List<String> MASK_KEYS =
-      List.of("on", "in", "applies_to", "clear_for", "mask", "rank", "place", "enabled");
+      List.of(
+          "on",
+          "in",
+          "uses",
+          "applies_to",
+          "clear_for",
+          "clear_where",
+          "mask",
+          "rank",
+          "place",
+          "enabled");
 
+  private static final List<String> MAY_WRITE = List.of("same rows", "any rows");
   private static final String BESIDE = "beside";
   private static final String UNDER_NAME = "under the table's name";
 
@@ -42,6 +54,7 @@ final class SightSections extends Shapes {
       AppliesTo appliesTo,
       Scalar rows,
       boolean any,
+      boolean bindsWriting,
       ViewPlace view,
       boolean enabled) {}
 
@@ -50,7 +63,9 @@ final class SightSections extends Shapes {
       Scalar name,
       List<Scalar> on,
       List<Scalar> in,
+      Map<String, String> uses,
       AppliesTo appliesTo,
+      @Nullable Scalar clearWhere,
       Map<Scalar, Scalar> masks,
       int rank,
       ViewPlace view,
@@ -151,6 +166,7 @@ final class SightSections extends Shapes {
     AppliesTo appliesTo = AppliesTo.EVERYBODY;
     Scalar rows = null;
     boolean any = true;
+    boolean binds = false;
     ViewPlace view = ViewPlace.UNSAID;
     boolean enabled = true;
     for (Entry entry : body.entries()) {
@@ -161,6 +177,8 @@ final class SightSections extends Shapes {
         case "rows" -> rows = scalar(entry.value(), "a predicate");
         case "combine" ->
             any = word(entry.value(), List.of("any", "all"), "way to combine").equals("any");
+        case "may_write" ->
+            binds = word(entry.value(), MAY_WRITE, "way to write").equals(MAY_WRITE.get(0));
         case "place" -> view = viewPlace(entry.value());
         case "enabled" -> enabled = truth(entry.value());
         default -> unknown(entry.key(), ROW_KEYS, "key of a row policy");
@@ -170,7 +188,7 @@ final class SightSections extends Shapes {
     checkName(name);
     twice(draft.rowPolicies, name, "row policy");
     draft.rowPolicies.put(
-        name.text(), new RowsEntry(name, on, uses, appliesTo, rows, any, view, enabled));
+        name.text(), new RowsEntry(name, on, uses, appliesTo, rows, any, binds, view, enabled));
   }
 
   private void checkName(Scalar name) {
@@ -229,7 +247,9 @@ final class SightSections extends Shapes {
     List<Scalar> on = List.of();
     List<Scalar> in = List.of();
     AppliesTo appliesTo = AppliesTo.EVERYBODY;
+    Map<String, String> uses = new LinkedHashMap<>();
     List<Scalar> clearFor = List.of();
+    Scalar clearWhere = null;
     Map<Scalar, Scalar> masks = new LinkedHashMap<>();
     int rank = 0;
     ViewPlace view = ViewPlace.UNSAID;
@@ -240,6 +260,8 @@ final class SightSections extends Shapes {
         case "in" -> in = oneOrMore(entry.value(), "schemas");
         case "applies_to" -> appliesTo = appliesTo(entry.value());
         case "clear_for" -> clearFor = scalars(entry.value(), "roles and users");
+        case "uses" -> uses(entry.value(), uses);
+        case "clear_where" -> clearWhere = scalar(entry.value(), "a predicate");
         case "mask" -> mask(entry, masks);
         case "rank" -> rank = rank(entry.value());
         case "place" -> view = viewPlace(entry.value());
@@ -254,7 +276,8 @@ final class SightSections extends Shapes {
     checkName(name);
     twice(draft.maskPolicies, name, "mask policy");
     draft.maskPolicies.put(
-        name.text(), new MaskEntry(name, on, in, all, masks, rank, view, enabled));
+        name.text(),
+        new MaskEntry(name, on, in, uses, all, clearWhere, masks, rank, view, enabled));
   }
 
   private ViewPlace viewPlace(Yaml yaml) {

@@ -61,6 +61,8 @@ final class PoliciesTest {
                     on: columns labelled contact
                     in: b
                     clear_for: [role chief]
+                    uses: {district: zone}
+                    clear_where: district in user.districts
                     mask: {text: keep_last(3), otherwise: blank}
                     rank: 2
                     place: under the table's name
@@ -79,6 +81,10 @@ final class PoliciesTest {
     WantedSight.Masks phones = sight.masks().get(0);
     assertThat(PredicateText.of(phones.applies())).isEqualTo("holds(chief) is not true");
     assertThat(phones.labels()).containsExactly("contact");
+    assertThat(PredicateText.of(phones.clearWhere().expression()))
+        .isEqualTo("district in user.districts");
+    assertThat(phones.clearWhereAt()).hasToString("fiador.yaml:26:18");
+    assertThat(phones.uses()).containsEntry("district", "zone");
     assertThat(phones.rank()).isEqualTo(2);
     assertThat(phones.view()).isEqualTo(ViewPlace.UNDER_NAME);
     assertThat(own.view()).isEqualTo(ViewPlace.UNSAID);
@@ -109,6 +115,8 @@ final class PoliciesTest {
                 mask_policies:
                   eight: {on: columns labelled contct, mask: stars}
                   nine: {on: b.x.y, mask: {texts: stars, text: keep_last}}
+                  late: {on: b.x.y, mask: stars, clear_where: "true or a = 1"}
+                  odd: {on: b.x.y, mask: stars, clear_where: "a in user.distrcts"}
                 seals:
                   ten: {on: schema s, open_to: [role chef]}
                 """))
@@ -123,7 +131,7 @@ final class PoliciesTest {
                 + " districts?",
             "fiador.yaml:13:24: there is no lookup desks; did you mean desk?",
             "fiador.yaml:14:37: found the end, expected a column, a value or a function",
-            "fiador.yaml:15:25: this shows every row to everybody it applies to",
+            "fiador.yaml:15:25: this shows every row, for everybody it applies to",
             "fiador.yaml:16:41: there is no role \"clrk\" in the charter; did you mean clerk?",
             "fiador.yaml:16:52: found clerk, expected role NAME, user NAME or a condition on"
                 + " user.ATTRIBUTE",
@@ -133,7 +141,10 @@ final class PoliciesTest {
             "fiador.yaml:21:28: there is no kind of column \"texts\"; there are text, number,"
                 + " date, boolean, otherwise",
             "fiador.yaml:21:48: \"keep_last\" is to be written keep_last(n)",
-            "fiador.yaml:23:33: there is no role or user \"chef\" in the charter; did you mean"
+            "fiador.yaml:22:47: this masks nothing, for everybody it applies to",
+            "fiador.yaml:23:46: no user of the charter has the attribute distrcts; did you mean"
+                + " districts?",
+            "fiador.yaml:25:33: there is no role or user \"chef\" in the charter; did you mean"
                 + " chief?");
   }
 }

@@ -16,6 +16,7 @@ import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
 import fiador.report.text.LineageLines;
 import fiador.report.text.SealLines;
+import fiador.report.text.SightText;
 import fiador.report.text.TraceWords;
 import fiador.report.text.Ways;
 import java.time.Instant;
@@ -73,6 +74,13 @@ public final class TraceDocument {
             : null;
     if (sight != null) {
       HoldingRows.sight(sight, null, access, answer);
+    }
+    if (trace.works() && SightText.WRITING.contains(trace.privilege())) {
+      Seeing.Answer writer = new Seeing(access).of(trace.user(), trace.node());
+      String written = SightText.written(writer, plain);
+      if (written != null) {
+        answer.put("rows_written", written);
+      }
     }
     LineageLines lineage = new LineageLines(access, plain);
     if (lineage.isFollowed(trace.node(), trace.privilege())) {

@@ -27,7 +27,17 @@ final class PolicyList implements Listing {
   @Override
   public List<String> fields() {
     return List.of(
-        "policy", "decides", "table", "in", "column", "shows", "for", "exempt", "combine", "state");
+        "policy",
+        "decides",
+        "table",
+        "in",
+        "column",
+        "shows",
+        "clear_where",
+        "for",
+        "exempt",
+        "combine",
+        "state");
   }
 
   @Override
@@ -86,6 +96,7 @@ final class PolicyList implements Listing {
               .put("in", in)
               .put("column", source.shown().name(mask.column()))
               .put("shows", mask.mask().text())
+              .put("clear_where", whom(mask.clearWhere(), Expression.FALSE))
               .put("for", whom(mask.applies(), Expression.TRUE))
               .put("state", state)
               .values());

@@ -117,7 +117,10 @@ final class PolicyStepsText {
   private static String policies(String text, List<SafeColumn> columns) {
     TableSight sight = fiador.policies.SightText.read(text, columns);
     Set<String> rows = new LinkedHashSet<>();
-    sight.rows().forEach(policy -> rows.add(policy.name()));
+    sight
+        .rows()
+        .forEach(
+            policy -> rows.add(policy.name() + (policy.bindsWriting() ? ", writers too" : "")));
     Set<String> masks = new LinkedHashSet<>();
     sight.masks().forEach(mask -> masks.add(mask.policy() + " (" + mask.mask().text() + ")"));
     String first = rows.isEmpty() ? "" : "rows by " + String.join(", ", rows);

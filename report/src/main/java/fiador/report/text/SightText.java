@@ -1,19 +1,27 @@
 package fiador.report.text;
 
+import fiador.estate.Privilege;
 import fiador.grants.Sights;
-import fiador.policies.ColumnMask;
+import fiador.policies.ActingMask;
 import fiador.policies.RowPolicy;
 import fiador.policies.Seeing;
 import fiador.policies.TableSight;
+import fiador.predicates.Expression;
 import fiador.report.shown.Shown;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** What decides on a user's rows and columns, for people. */
 public final class SightText {
+  /** What rows are added and changed by. */
+  public static final Set<Privilege> WRITING = EnumSet.of(Privilege.INSERT, Privilege.UPDATE);
+
   private SightText() {}
 
   /** Lines of a heading and what it is; none when nothing decides. */
@@ -63,16 +71,37 @@ public final class SightText {
     }
   }
 
+  /** Which rows a user may add, or change rows to; null where no policy says. */
+  public static @Nullable String written(Seeing.Answer answer, Shown shown) {
+    if (answer == null || answer.exempt() != null || answer.altered()) {
+      return null;
+    }
+    Expression written = answer.seen().written();
+    return written.equals(Expression.TRUE) ? null : shown.predicate(written);
+  }
+
   private static void masks(TableSight.Seen seen, Shown shown, List<String[]> lines) {
     Map<String, List<String>> alike = new LinkedHashMap<>();
-    for (ColumnMask mask : seen.masks().values()) {
-      alike
-          .computeIfAbsent(
-              mask.mask().text() + "  (" + mask.policy() + ")", none -> new ArrayList<>())
-          .add(shown.name(mask.column()));
-    }
+    seen.masks()
+        .forEach(
+            (column, tried) ->
+                alike
+                    .computeIfAbsent(masks(tried, shown), none -> new ArrayList<>())
+                    .add(shown.name(column)));
     alike.forEach(
         (mask, columns) ->
             lines.add(new String[] {"masks", String.join(", ", columns) + ": " + mask}));
+  }
+
+  private static String masks(List<ActingMask> tried, Shown shown) {
+    return tried.stream()
+        .map(
+            one ->
+                one.mask().mask().text()
+                    + (one.everywhere() ? "" : " unless " + shown.predicate(one.clear()))
+                    + "  ("
+                    + one.mask().policy()
+                    + ")")
+        .collect(Collectors.joining(", then "));
   }
 }

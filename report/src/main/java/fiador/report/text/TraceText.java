@@ -52,6 +52,12 @@ public final class TraceText {
     if (trace.privilege() == Privilege.SELECT) {
       sight(trace, facts);
       shows(trace, facts);
+    } else if (trace.works() && SightText.WRITING.contains(trace.privilege())) {
+      Seeing.Answer answer = new Seeing(access).of(trace.user(), trace.node());
+      String written = SightText.written(answer, shown);
+      if (written != null) {
+        facts.line("writes", "only rows with " + written);
+      }
     }
     String label = "seal";
     for (String line : seals.of(trace.user(), trace.node(), trace.works())) {

@@ -35,7 +35,8 @@ final class ObjectReader {
       """
       select k.schema_name, k.object_name, k.table_schema, k.table_name, k.policies,
              k.stored = v.view_definition and v.security_type = 'DEFINER'
-             and (v.algorithm = 'TEMPTABLE' or k.schema_name = 'fiador_guard') as as_made,
+             and (v.algorithm = 'TEMPTABLE' or k.schema_name = 'fiador_guard')
+             and v.view_definition like '% USE INDEX ()%' as as_made,
              v.view_definition as text
         from fiador_guard.kept k
         left join information_schema.views v

@@ -161,10 +161,12 @@ final class PostgresqlSight extends SightStatements {
     }
     MaskSql sql = writer("");
     for (RowPolicy policy : after) {
-      statements.add(create(policy.name(), table, policy.any(), sql.predicate(policy.condition())));
+      String shown = sql.predicate(policy.condition());
+      String written = policy.bindsWriting() ? shown : "true";
+      statements.add(create(policy.name(), table, policy.any(), shown, written));
     }
     if (!after.isEmpty() && after.stream().noneMatch(RowPolicy::any)) {
-      statements.add(create(OPEN, table, true, "true"));
+      statements.add(create(OPEN, table, true, "true", "true"));
     }
     boolean on = !after.isEmpty();
     statements.add("ALTER TABLE " + table + (on ? " ENABLE" : " DISABLE") + " ROW LEVEL SECURITY");
@@ -189,8 +191,12 @@ final class PostgresqlSight extends SightStatements {
     return names;
   }
 
-  /** Rows that are added are no matter of a policy about what is seen. */
-  private String create(String name, String table, boolean any, String using) {
+  /**
+   * Makes one rule.
+   *
+   * @param written which rows may be added, and what rows may be changed to
+   */
+  private String create(String name, String table, boolean any, String using, String written) {
     return "CREATE POLICY "
         + quoted(name)
         + " ON "
@@ -198,6 +204,8 @@ final class PostgresqlSight extends SightStatements {
         + (any ? "" : " AS RESTRICTIVE")
         + " USING ("
         + using
-        + ") WITH CHECK (true)";
+        + ") WITH CHECK ("
+        + written
+        + ")";
   }
 }

@@ -267,7 +267,7 @@ final class UnderNameSql {
     for (ColumnMask mask : masks) {
       cases
           .append(" WHEN ")
-          .append(sql.predicate(mask.applies()))
+          .append(sql.predicate(mask.acts()))
           .append(" THEN CAST(")
           .append(sql.masked(mask.mask(), plain, column.type()))
           .append(" AS ")

@@ -214,6 +214,9 @@ final class PostgresqlSightTest {
       for (int table = 0; table < TABLES; table++) {
         run.table("shop", table, table % 3 == 0);
       }
+      for (int table = 0; table < TABLES / 3; table++) {
+        run.writing("shop", table);
+      }
       return run.cases();
     }
   }
