@@ -1,6 +1,7 @@
 package fiador.estate;
 
 import java.time.Instant;
+import java.util.Map;
 
 /**
  * Facts about an account that are rarely set.
@@ -12,6 +13,7 @@ import java.time.Instant;
  *     of the member
  * @param secret how it proves who it is
  * @param secretSince when its secret was set, in whole seconds; null where that is not known
+ * @param limits what the server keeps it to
  */
 public record Account(
     boolean disabled,
@@ -19,7 +21,19 @@ public record Account(
     String comment,
     boolean switching,
     Secret secret,
-    Instant secretSince) {
+    Instant secretSince,
+    Map<AccountLimit, Integer> limits) {
+  /** One that is kept to nothing. */
+  public Account(
+      boolean disabled,
+      Instant until,
+      String comment,
+      boolean switching,
+      Secret secret,
+      Instant secretSince) {
+    this(disabled, until, comment, switching, secret, secretSince, Map.of());
+  }
+
   /** One of whose secret it is not known when it was set. */
   public Account(
       boolean disabled, Instant until, String comment, boolean switching, Secret secret) {
@@ -36,12 +50,17 @@ public record Account(
 
   /** The same, able to log in or not, until then. */
   public Account with(boolean nowDisabled, Instant nowUntil) {
-    return new Account(nowDisabled, nowUntil, comment, switching, secret, secretSince);
+    return new Account(nowDisabled, nowUntil, comment, switching, secret, secretSince, limits);
+  }
+
+  /** The same kept to other limits. */
+  public Account withLimits(Map<AccountLimit, Integer> others) {
+    return new Account(disabled, until, comment, switching, secret, secretSince, others);
   }
 
   /** The same with a secret set then. */
   public Account withSecretSince(Instant then) {
-    return new Account(disabled, until, comment, switching, secret, then);
+    return new Account(disabled, until, comment, switching, secret, then, limits);
   }
 
   /** Whether nothing special is known. */
@@ -51,6 +70,7 @@ public record Account(
         && comment == null
         && !switching
         && secret == Secret.UNKNOWN
-        && secretSince == null;
+        && secretSince == null
+        && limits.isEmpty();
   }
 }

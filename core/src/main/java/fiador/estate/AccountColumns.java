@@ -6,6 +6,7 @@ import fiador.columns.ColumnSource;
 import fiador.columns.Ints;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.time.Instant;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.TreeMap;
@@ -43,15 +44,20 @@ final class AccountColumns {
 
   private final Chars comments;
 
-  private AccountColumns(Map<Integer, Account> instead, Ints who, Ints facts, Chars comments) {
+  /** Of each of them one for each kind of limit; below zero for none. */
+  private final Ints limits;
+
+  private AccountColumns(
+      Map<Integer, Account> instead, Ints who, Ints facts, Chars comments, Ints limits) {
     this.instead = instead;
     this.who = who;
     this.facts = facts;
     this.comments = comments;
+    this.limits = limits;
   }
 
   static AccountColumns of(Map<Integer, Account> accounts) {
-    return new AccountColumns(Map.copyOf(accounts), Ints.NONE, Ints.NONE, Chars.NONE);
+    return new AccountColumns(Map.copyOf(accounts), Ints.NONE, Ints.NONE, Chars.NONE, Ints.NONE);
   }
 
   static AccountColumns take(ColumnSource source) {
@@ -59,7 +65,8 @@ final class AccountColumns {
         Map.of(),
         source.ints("accounts.who"),
         source.ints("accounts.facts"),
-        source.chars("accounts.comments"));
+        source.chars("accounts.comments"),
+        source.ints("accounts.limits"));
   }
 
   void put(ColumnSink sink) {
@@ -70,6 +77,7 @@ final class AccountColumns {
     all.putAll(instead);
     IntArrayList ids = new IntArrayList();
     IntArrayList known = new IntArrayList();
+    IntArrayList kept = new IntArrayList();
     StringBuilder texts = new StringBuilder();
     all.forEach(
         (id, account) -> {
@@ -91,16 +99,21 @@ final class AccountColumns {
           known.add(since == null ? 0 : (int) (since.getEpochSecond() >>> 32));
           known.add(since == null ? 0 : (int) since.getEpochSecond());
           known.add(texts.length());
+          for (AccountLimit limit : AccountLimit.values()) {
+            int most = account.limits().getOrDefault(limit, -1);
+            kept.add(most);
+          }
         });
     sink.ints("accounts.who", Ints.of(ids.toIntArray()));
     sink.ints("accounts.facts", Ints.of(known.toIntArray()));
+    sink.ints("accounts.limits", Ints.of(kept.toIntArray()));
     sink.chars("accounts.comments", Chars.of(texts.toString()));
   }
 
   AccountColumns with(Map<Integer, Account> changed) {
     Map<Integer, Account> known = new HashMap<>(instead);
     known.putAll(changed);
-    return new AccountColumns(Map.copyOf(known), who, facts, comments);
+    return new AccountColumns(Map.copyOf(known), who, facts, comments, limits);
   }
 
   Account of(int principal) {
@@ -124,7 +137,20 @@ final class AccountColumns {
         commented ? comments.text(text, facts.get(from + TEXT)) : null,
         (flags & SWITCHING) != 0,
         Secret.values()[facts.get(from + 1)],
-        (flags & DATED) == 0 ? null : Instant.ofEpochSecond(seconds(from + SINCE)));
+        (flags & DATED) == 0 ? null : Instant.ofEpochSecond(seconds(from + SINCE)),
+        limits(at));
+  }
+
+  private Map<AccountLimit, Integer> limits(int at) {
+    Map<AccountLimit, Integer> found = new EnumMap<>(AccountLimit.class);
+    AccountLimit[] all = AccountLimit.values();
+    for (int i = 0; i < all.length; i++) {
+      int value = limits.get(at * all.length + i);
+      if (value >= 0) {
+        found.put(all[i], value);
+      }
+    }
+    return found;
   }
 
   private long seconds(int at) {

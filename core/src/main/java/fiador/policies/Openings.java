@@ -192,7 +192,7 @@ final class Openings {
   private boolean passes(int reader, Opening under, int table) {
     Sights.Kept kept = access.sights().kept().get(reader);
     // what shows a view of the table safely has that view's policies, and not the table's
-    if (tree.isSystem(reader) || kept != null && kept.table() == under.node()) {
+    if (tree.isSystem(reader) || kept != null && kept.table() == table) {
       return false;
     }
     boolean asAsker = tree.is(reader, NodeFact.INVOKER);

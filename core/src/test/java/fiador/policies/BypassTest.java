@@ -65,6 +65,32 @@ final class BypassTest {
     assertThat(ways().get(0).users()).containsExactly(tiny.principal("rui"));
   }
 
+  /** It has the policies of the view, and not those of the table under that. */
+  @Test
+  void whatShowsAViewOfTheTableSafelyMayShowWhatTheTableHides() {
+    shownByViewAndView("any\tsome\ttrue\tfalse\tphone is null");
+    assertThat(ways()).hasSize(1);
+    assertThat(ways().get(0).path())
+        .containsExactly(tiny.at("s.v_safe"), tiny.at("s.v"), tiny.at("s.t"));
+    assertThat(ways().get(0).columns()).containsExactly("phone");
+  }
+
+  @Test
+  void whatIsMaskedThereTooIsNoWayRound() {
+    shownByViewAndView("mask\tm\ttrue\tphone\tblank");
+    assertThat(ways()).isEmpty();
+  }
+
+  private void shownByViewAndView(String policyOfView) {
+    tiny.kept("s.t_safe", "s.t", true, STARS)
+        .node(NodeKind.VIEW, "s.v", "phone")
+        .reads("s.v", "s.t", "phone")
+        .node(NodeKind.VIEW, "s.v_safe", "phone")
+        .reads("s.v_safe", "s.v", "phone")
+        .kept("s.v_safe", "s.v", true, policyOfView)
+        .grant("ines", "select", "s.v_safe");
+  }
+
   @Test
   void columnsThatNobodyMaskedAreNoWayRoundWhereRowsAreNotHiddenThere() {
     tiny.kept("s.t_safe", "s.t", true, STARS)

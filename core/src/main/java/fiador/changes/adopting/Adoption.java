@@ -5,6 +5,7 @@ import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.changes.wanted.Wanted.Governs;
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Power;
@@ -98,6 +99,7 @@ public record Adoption(
    * @param name as a charter writes it
    * @param disabled whether it cannot log in
    * @param until the moment from which it cannot log in; null for none
+   * @param limits what the server keeps it to
    * @param powers the powers it has that can be set
    * @param held the roles it holds, each with how
    * @param may grant sentences
@@ -106,6 +108,7 @@ public record Adoption(
       String name,
       boolean disabled,
       Instant until,
+      Map<AccountLimit, Integer> limits,
       List<String> powers,
       List<String> held,
       List<String> may) {}
@@ -168,6 +171,7 @@ public record Adoption(
                       written(people.name(id)),
                       people.account(id).disabled(),
                       user ? people.account(id).until() : null,
+                      user ? people.account(id).limits() : Map.of(),
                       powers(id),
                       held(id),
                       may(id)));
@@ -186,7 +190,7 @@ public record Adoption(
 
     private Entry everybody() {
       int all = Principals.PUBLIC;
-      return new Entry("", false, null, List.of(), held(all), may(all));
+      return new Entry("", false, null, Map.of(), List.of(), held(all), may(all));
     }
 
     private List<String> powers(int id) {

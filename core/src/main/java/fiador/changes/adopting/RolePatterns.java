@@ -95,6 +95,7 @@ public record RolePatterns(List<Pattern> patterns, List<Entry> others) {
         names.apply(role.name()),
         role.disabled(),
         null,
+        Map.of(),
         // no pattern says powers, so that a role with some is like no other
         List.of(),
         role.held().stream().map(names).toList(),

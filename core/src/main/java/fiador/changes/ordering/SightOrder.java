@@ -7,6 +7,7 @@ import fiador.changes.outcome.SightEffects.Look;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.Guard;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
@@ -115,7 +116,8 @@ public final class SightOrder {
     return !(step instanceof CreateRole
         || step instanceof CreateUser
         || step instanceof Guard
-        || step instanceof LimitInTime);
+        || step instanceof LimitInTime
+        || step instanceof LimitAccount);
   }
 
   private boolean exposes(int table, Map<Integer, Look> looks) {

@@ -13,6 +13,7 @@ import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Meanwhile;
 import fiador.changes.steps.MoveTable;
@@ -143,6 +144,13 @@ public final class Done {
       int id = access.principals().named(step.user());
       Account account = id < 0 ? Account.PLAIN : access.principals().account(id);
       return Objects.equals(account.until(), step.until());
+    }
+
+    @Override
+    public Boolean limitAccount(LimitAccount step) {
+      int id = access.principals().named(step.user());
+      Account account = id < 0 ? Account.PLAIN : access.principals().account(id);
+      return account.limits().equals(step.after());
     }
 
     @Override

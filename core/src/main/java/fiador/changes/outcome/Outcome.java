@@ -12,6 +12,7 @@ import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
@@ -145,6 +146,12 @@ public final class Outcome {
     @Override
     public Void limitInTime(LimitInTime step) {
       // a time limit changes nothing that anybody holds now
+      return null;
+    }
+
+    @Override
+    public Void limitAccount(LimitAccount step) {
+      // what an account is kept to changes nothing that anybody holds
       return null;
     }
 

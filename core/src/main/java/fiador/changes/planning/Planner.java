@@ -5,6 +5,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
@@ -55,6 +56,7 @@ public final class Planner {
   private final Set<Step> drop = new LinkedHashSet<>();
   private final List<Problem> problems = new ArrayList<>();
   private final Set<String> notes = new LinkedHashSet<>();
+  private final LimitPlanner limits;
   private final Set<Integer> listed = new LinkedHashSet<>();
 
   /** Plans against that server; nobody is dropped. */
@@ -72,6 +74,7 @@ public final class Planner {
    */
   public Planner(Access access, boolean mayDrop, Set<String> untouchable, Clock clock) {
     this.access = access;
+    this.limits = new LimitPlanner(access.rules(), notes);
     this.tree = access.tree();
     this.lookup = new Lookup(access);
     this.mayDrop = mayDrop;
@@ -245,6 +248,10 @@ public final class Planner {
               + " stays able to log in until it is dropped");
     } else if (disabled != wasDisabled) {
       (disabled ? take : give).add(new LetLogIn(name, !disabled));
+    }
+    LimitAccount limit = limits.limit(wanted, name, before);
+    if (limit != null) {
+      give.add(limit);
     }
     if (end != null && endsItself && !end.equals(before.until())) {
       give.add(new LimitInTime(name, before.until(), end));

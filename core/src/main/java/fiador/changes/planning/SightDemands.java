@@ -5,16 +5,12 @@ import fiador.changes.wanted.MaskChoice;
 import fiador.changes.wanted.Problem;
 import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
-import fiador.changes.wanted.Wanted.Every;
 import fiador.changes.wanted.Wanted.Place;
-import fiador.changes.wanted.Wanted.Single;
-import fiador.changes.wanted.Wanted.Target;
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.changes.wanted.WantedSight.Masks;
 import fiador.changes.wanted.WantedSight.Rows;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
-import fiador.estate.None;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -27,7 +23,6 @@ import fiador.policies.TableSight;
 import fiador.policies.UnderName;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.Or;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -54,6 +49,7 @@ final class SightDemands {
   private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
   private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
   private final Map<Integer, Integer> aside;
+  private final PolicyTargets targets;
   private final PredicateDemands predicates;
 
   /** By the policy and the table: many columns ask the same. */
@@ -70,6 +66,7 @@ final class SightDemands {
     this.wanted = wanted;
     this.stored = stored;
     this.aside = UnderName.tables(access);
+    this.targets = new PolicyTargets(access, wanted.sight().labels(), aside, problems);
     this.predicates = new PredicateDemands(access, wanted.sight().lookups(), this::path, problems);
   }
 
@@ -127,7 +124,7 @@ final class SightDemands {
   }
 
   private void rows(Rows policy) {
-    for (int table : tables(policy.on(), policy.place())) {
+    for (int table : targets.of(policy.on(), policy.place())) {
       Expression predicate =
           predicates.on(
               table,
@@ -152,21 +149,6 @@ final class SightDemands {
         rows.computeIfAbsent(table, none -> new ArrayList<>()).add(RolesRenamed.in(typed, stored));
       }
     }
-  }
-
-  private Set<Integer> tables(List<Target> targets, Place place) {
-    Set<Integer> found = new LinkedHashSet<>();
-    for (Target target : targets) {
-      if (target instanceof Single single) {
-        int shown = named(single.name(), place, "row policies are on tables and views");
-        if (shown >= 0) {
-          found.add(shown);
-        }
-      } else if (target instanceof Every every) {
-        found.addAll(every(every, place));
-      }
-    }
-    return found;
   }
 
   /** Whether the server can keep rows from being written at all. */
@@ -198,82 +180,6 @@ final class SightDemands {
     }
   }
 
-  /** The table or view of that name; below zero where there is none that can have policies. */
-  private int named(String name, Place place, String whereThey) {
-    Lookup.Found found = lookup.node(name, 0, false);
-    if (!found.ok()) {
-      problems.add(new Problem(place, found.problem()));
-      return None.NODE;
-    }
-    return shown(found.id(), name, place, whereThey);
-  }
-
-  private int shown(int node, String name, Place place, String whereThey) {
-    int meant = aside.getOrDefault(node, node);
-    NodeKind kind = tree.kind(meant);
-    boolean view = kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
-    if (view && access.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
-      problems.add(
-          new Problem(
-              place,
-              name
-                  + " is a view, and on "
-                  + access.rules().kind()
-                  + " whoever may change it would have it run with the rights of who settles: put the"
-                  + " policy on the tables it reads"));
-      return None.NODE;
-    } else if (!view && kind != NodeKind.TABLE) {
-      problems.add(new Problem(place, name + " is a " + kind.text() + "; " + whereThey));
-      return None.NODE;
-    }
-    return meant;
-  }
-
-  /** The tables in a container, with a label, or both. */
-  private Set<Integer> every(Every every, Place place) {
-    Set<Integer> inside = null;
-    if (every.container() != null) {
-      Lookup.Found found = lookup.node(every.container(), 0, false);
-      if (!found.ok()) {
-        problems.add(new Problem(place, found.problem()));
-        return Set.of();
-      }
-      inside = tablesIn(found.id());
-    }
-    if (every.label() == null) {
-      return inside == null ? Set.of() : inside;
-    }
-    Set<Integer> labelled = new LinkedHashSet<>();
-    for (Labelled carrier : wanted.sight().labels().getOrDefault(every.label(), List.of())) {
-      Lookup.Found found = lookup.node(carrier.name(), 0, true);
-      if (!found.ok()) {
-        problems.add(new Problem(carrier.place(), found.problem()));
-      } else if (found.column() < 0) {
-        labelled.addAll(tablesIn(aside.getOrDefault(found.id(), found.id())));
-      }
-    }
-    if (inside != null) {
-      labelled.retainAll(inside);
-    }
-    return labelled;
-  }
-
-  /** The tables in a container, at any depth; of a table itself. */
-  private Set<Integer> tablesIn(int container) {
-    Set<Integer> found = new LinkedHashSet<>();
-    IntArrayList open = IntArrayList.of(container);
-    for (int i = 0; i < open.size(); i++) {
-      int node = open.getInt(i);
-      if (tree.kind(node) == NodeKind.TABLE && !tree.isSystem(node)) {
-        found.add(node);
-      }
-      for (int child : tree.children().run(node)) {
-        open.add(child);
-      }
-    }
-    return found;
-  }
-
   private void masks(Masks policy) {
     List<Labelled> columns = new ArrayList<>(policy.columns());
     for (String label : policy.labels()) {
@@ -293,13 +199,13 @@ final class SightDemands {
       if (!found.ok()) {
         problems.add(new Problem(column.place(), found.problem()));
       } else if (tree.kind(found.id()).isObject()) {
-        int table = shown(found.id(), column.name(), column.place(), "masks are on columns");
+        int table = targets.shown(found.id(), column.place(), "masks are on columns");
         String name = found.column() < 0 ? null : tree.column(found.id(), found.column());
         if (table >= 0 && isIn(schemas, table)) {
           mask(policy, table, name == null ? -1 : tree.columnNamed(table, name));
         }
       } else {
-        for (int table : tablesIn(found.id())) {
+        for (int table : targets.tablesIn(found.id())) {
           if (isIn(schemas, table)) {
             mask(policy, table, -1);
           }

@@ -163,6 +163,12 @@ public final class Ability {
     }
 
     @Override
+    public Void limitAccount(LimitAccount step) {
+      managing();
+      return null;
+    }
+
+    @Override
     public Void setPower(SetPower step) {
       managing();
       if (step.given() && !access.principals().has(who, step.power())) {

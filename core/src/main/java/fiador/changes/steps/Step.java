@@ -16,6 +16,7 @@ public sealed interface Step
         Rename,
         LetLogIn,
         LimitInTime,
+        LimitAccount,
         SetPower,
         GiveRole,
         TakeRole,

@@ -27,6 +27,9 @@ public interface StepCases<T> {
   /** Of {@link LimitInTime}. */
   T limitInTime(LimitInTime step);
 
+  /** Of {@link LimitAccount}. */
+  T limitAccount(LimitAccount step);
+
   /** Of {@link SetPower}. */
   T setPower(SetPower step);
 

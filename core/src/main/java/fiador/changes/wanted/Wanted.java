@@ -1,11 +1,13 @@
 package fiador.changes.wanted;
 
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -115,8 +117,18 @@ public record Wanted(
    * @param disabled whether it cannot
    * @param until the moment from which it cannot, or null
    * @param hosts from where, on servers that tell accounts apart by that; empty for anywhere
+   * @param limits all that the server is to keep it to; null where the charter says nothing of it
    */
-  public record LoginTerms(boolean disabled, @Nullable Instant until, List<String> hosts) {
+  public record LoginTerms(
+      boolean disabled,
+      @Nullable Instant until,
+      List<String> hosts,
+      @Nullable Map<AccountLimit, Integer> limits) {
+    /** One of whose limits nothing is said. */
+    public LoginTerms(boolean disabled, @Nullable Instant until, List<String> hosts) {
+      this(disabled, until, hosts, null);
+    }
+
     /** At any time, from anywhere. */
     public static final LoginTerms PLAIN = new LoginTerms(false, null, List.of());
 

@@ -1,5 +1,6 @@
 package fiador.grants.rules;
 
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import java.util.List;
@@ -23,6 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param ownership what an owner holds
  * @param powers what each power but superuser opens, by kind of node
  * @param systemColumns names of columns that the server itself adds to every table
+ * @param accountLimits what it can keep accounts to
  * @param names what names the server takes
  * @param numbers how exactly it reckons
  * @param waysUp how somebody can become an administrator
@@ -39,6 +41,7 @@ public record HouseRules(
     Ownership ownership,
     Map<Power, Map<NodeKind, Long>> powers,
     Set<String> systemColumns,
+    Set<AccountLimit> accountLimits,
     NameRules names,
     Numbers numbers,
     WaysUp waysUp,

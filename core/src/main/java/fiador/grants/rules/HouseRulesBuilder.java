@@ -1,5 +1,6 @@
 package fiador.grants.rules;
 
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
@@ -25,6 +26,7 @@ public final class HouseRulesBuilder {
   private Ownership ownership = Ownership.NONE;
   private final Map<Power, Map<NodeKind, Long>> powers = new EnumMap<>(Power.class);
   private Set<String> systemColumns = Set.of();
+  private Set<AccountLimit> accountLimits = Set.of();
   private @Nullable NameRules names;
   private Numbers numbers = Numbers.EXACT;
   private WaysUp waysUp = WaysUp.NONE;
@@ -67,6 +69,12 @@ public final class HouseRulesBuilder {
   /** One more privilege that is needed on a container. */
   public HouseRulesBuilder gate(Gate gate) {
     gates.add(gate);
+    return this;
+  }
+
+  /** The server can keep accounts to these; to nothing where nothing is said. */
+  public HouseRulesBuilder accountLimits(Set<AccountLimit> limits) {
+    accountLimits = limits;
     return this;
   }
 
@@ -138,6 +146,7 @@ public final class HouseRulesBuilder {
         ownership,
         Map.copyOf(powers),
         systemColumns,
+        accountLimits,
         names,
         numbers,
         waysUp,

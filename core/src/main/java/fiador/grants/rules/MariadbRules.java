@@ -2,6 +2,7 @@ package fiador.grants.rules;
 
 import static fiador.grants.rules.HouseFact.*;
 
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
@@ -56,6 +57,8 @@ public final class MariadbRules {
                 null,
                 // "The mysql Database Tables"
                 "mysql"))
+        // CREATE USER, "Resource Limit Options" and "TLS Options"
+        .accountLimits(Set.of(AccountLimit.values()))
         .with(
             // CREATE USER, "Account Names"
             ACCOUNTS_BY_HOST,

@@ -2,6 +2,7 @@ package fiador.grants.rules;
 
 import static fiador.grants.rules.HouseFact.*;
 
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
@@ -48,6 +49,8 @@ public final class PostgresqlRules {
             Privilege.TRUNCATE,
             Privilege.USAGE)
         // section "System Columns"
+        // CREATE ROLE, "CONNECTION LIMIT"
+        .accountLimits(Set.of(AccountLimit.CONNECTIONS))
         .systemColumns("tableoid", "cmax", "xmax", "cmin", "xmin", "ctid")
         .names(names())
         .waysUp(

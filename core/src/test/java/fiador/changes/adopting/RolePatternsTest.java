@@ -4,11 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.adopting.Adoption.Entry;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 class RolePatternsTest {
   private static Entry role(String name, List<String> held, String... may) {
-    return new Entry(name, false, null, List.of(), held, List.of(may));
+    return new Entry(name, false, null, Map.of(), List.of(), held, List.of(may));
   }
 
   private static Entry reader(String schema) {

@@ -7,11 +7,13 @@ import fiador.changes.adopting.Adoption;
 import fiador.changes.adopting.Adoption.Entry;
 import fiador.changes.adopting.RolePatterns;
 import fiador.changes.wanted.Period;
+import fiador.estate.AccountLimit;
 import fiador.files.WholeFile;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 
 /** Writes the charter of an estate as it is: the root, the roles, the users. */
 public final class AdoptionWriter {
@@ -128,6 +130,14 @@ public final class AdoptionWriter {
       }
       if (entry.until() != null) {
         yaml.writeStringField("until", Period.endText(entry.until()));
+      }
+      if (!entry.limits().isEmpty()) {
+        yaml.writeObjectFieldStart("limits");
+        for (Map.Entry<AccountLimit, Integer> limit :
+            AccountLimit.inOrder(entry.limits()).entrySet()) {
+          yaml.writeStringField(limit.getKey().text(), limit.getKey().value(limit.getValue()));
+        }
+        yaml.writeEndObject();
       }
       body(yaml, holds, entry);
       yaml.writeEndObject();

@@ -3,6 +3,7 @@ package fiador.files.charter;
 import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
+import fiador.estate.AccountLimit;
 import fiador.estate.Power;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
@@ -348,6 +349,7 @@ public final class CharterReader extends Shapes {
             "hosts",
             "until",
             "disabled",
+            "limits",
             "known_in",
             "was",
             "powers",
@@ -358,6 +360,7 @@ public final class CharterReader extends Shapes {
     List<Sentence> may = new ArrayList<>();
     Instant until = null;
     boolean disabled = false;
+    Map<AccountLimit, Integer> limits = null;
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
         case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
@@ -372,13 +375,15 @@ public final class CharterReader extends Shapes {
         case "known_in" -> knownIn(name, entry.value());
         case "was" -> was(name, entry.value());
         case "powers" -> powers(name, entry.value());
+        case "limits" -> limits = new LimitSection(mistakes).read(entry.value());
         case "disabled" ->
             disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
         default -> unknown(entry.key(), known, "key of a user");
       }
     }
     UserEntry entry =
-        new UserEntry(name, kind, roles, may, new Wanted.LoginTerms(disabled, until, hosts));
+        new UserEntry(
+            name, kind, roles, may, new Wanted.LoginTerms(disabled, until, hosts, limits));
     UserEntry before = draft.users.putIfAbsent(name.text(), entry);
     if (before != null) {
       mistakes.add(

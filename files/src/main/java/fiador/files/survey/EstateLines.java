@@ -1,7 +1,9 @@
 package fiador.files.survey;
 
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -14,7 +16,9 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 
 /** Lines of a survey about users, roles and things. */
 final class EstateLines extends SurveyTokens {
@@ -39,6 +43,7 @@ final class EstateLines extends SurveyTokens {
     boolean switching = false;
     Secret secret = Secret.UNKNOWN;
     Instant since = null;
+    Map<AccountLimit, Integer> limits = Map.of();
     while (nextField()) {
       switch (json.currentName()) {
         case "name" -> name = text();
@@ -51,6 +56,7 @@ final class EstateLines extends SurveyTokens {
         case "switching" -> switching = flag();
         case "secret" -> secret = secret(text());
         case "secret_since" -> since = instant().truncatedTo(ChronoUnit.SECONDS);
+        case "limits" -> limits = limits();
         default -> throw unknownField();
       }
     }
@@ -58,7 +64,22 @@ final class EstateLines extends SurveyTokens {
       throw broken("principal " + id + " has no name");
     }
     estate.principal(kind, name, powers, scope);
-    estate.account(id, new Account(disabled, until, comment, switching, secret, since));
+    estate.account(id, new Account(disabled, until, comment, switching, secret, since, limits));
+  }
+
+  private Map<AccountLimit, Integer> limits() throws IOException, SurveyException {
+    Map<AccountLimit, Integer> found = new EnumMap<>(AccountLimit.class);
+    if (json.nextToken() != JsonToken.START_OBJECT) {
+      throw broken("\"limits\" must be an object");
+    }
+    while (nextField()) {
+      AccountLimit limit = AccountLimit.named(json.currentName());
+      if (limit == null) {
+        throw unknownField();
+      }
+      found.put(limit, number(Integer.MAX_VALUE, "limit"));
+    }
+    return found;
   }
 
   private Secret secret(String text) throws SurveyException {

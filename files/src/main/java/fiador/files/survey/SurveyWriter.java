@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.util.MinimalPrettyPrinter;
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -29,6 +30,7 @@ import java.io.OutputStream;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Locale;
+import java.util.Map;
 
 /** Writes survey files. */
 public final class SurveyWriter {
@@ -145,6 +147,14 @@ public final class SurveyWriter {
     }
     if (account.secretSince() != null) {
       json.writeStringField("secret_since", account.secretSince().toString());
+    }
+    if (!account.limits().isEmpty()) {
+      json.writeObjectFieldStart("limits");
+      for (Map.Entry<AccountLimit, Integer> limit :
+          AccountLimit.inOrder(account.limits()).entrySet()) {
+        json.writeNumberField(limit.getKey().text(), limit.getValue());
+      }
+      json.writeEndObject();
     }
     json.writeEndObject();
   }

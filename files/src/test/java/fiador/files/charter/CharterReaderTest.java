@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
 import fiador.changes.wanted.Wanted;
+import fiador.estate.AccountLimit;
 import fiador.estate.Privilege;
 import fiador.files.charter.Mistakes.Mistake;
 import fiador.grants.Membership;
@@ -14,6 +15,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -120,6 +122,31 @@ class CharterReaderTest {
     assertThat(charter.wanted().users().get(0).login())
         .isEqualTo(
             new Wanted.LoginTerms(true, Instant.parse("2027-04-01T00:00:00Z"), List.of("10.%")));
+  }
+
+  @Test
+  void whatAnAccountIsKeptToIsReadOrPointedAt() throws Exception {
+    Charter charter =
+        read(
+            """
+            users:
+              ines: {limits: {connections: 5, statement_milliseconds: "2500", encrypted: true}}
+              rui: {limits: {encrypted: false}}
+              olga: {}
+            """);
+    assertThat(charter.wanted().users())
+        .extracting(user -> user.login().limits())
+        .containsExactly(
+            Map.of(
+                AccountLimit.CONNECTIONS, 5,
+                AccountLimit.STATEMENT_MILLISECONDS, 2_500,
+                AccountLimit.ENCRYPTED, AccountLimit.BY_TLS),
+            Map.of(),
+            null);
+    assertThat(mistakes("users: {ines: {limits: {connection: 5, queries_per_hour: 0}}}"))
+        .hasSize(2)
+        .anyMatch(each -> each.contains("\"connection\"; did you mean connections?"))
+        .anyMatch(each -> each.contains("found \"0\", expected a whole number above 0"));
   }
 
   @Test

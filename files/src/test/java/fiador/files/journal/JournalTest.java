@@ -18,6 +18,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.Guard;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.LookupTable;
 import fiador.changes.steps.MoveTable;
@@ -33,6 +34,7 @@ import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeOption;
 import fiador.changes.steps.TakeOver;
 import fiador.changes.steps.TakeRole;
+import fiador.estate.AccountLimit;
 import fiador.estate.ColumnType;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -78,6 +80,7 @@ final class JournalTest {
         new Rename("r", "r2", false),
         new LetLogIn("u", false),
         new LimitInTime("u", null, NOW),
+        new LimitAccount("u", Map.of(), Map.of(AccountLimit.CONNECTIONS, 5)),
         new SetPower("u", Power.CREATE_DATABASES, true),
         new GiveRole("r", "u", how, Membership.PLAIN, true),
         new TakeRole("r", "u", how, "g", true),

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import fiador.columns.ColumnSink;
 import fiador.effects.RandomAccess;
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Secret;
@@ -33,6 +34,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -64,7 +66,12 @@ final class ReadySurveysTest {
       builder.estate().principal(kind, (user ? "person" : "crew") + i, 0, -1);
       Instant until = i % 7 == 0 ? Instant.ofEpochSecond(4_000_000_000L + i, i) : null;
       String comment = i % 3 == 0 ? "of desk " + i : null;
-      builder.estate().account(i, new Account(i % 5 == 0, until, comment, false, Secret.SOUND));
+      builder
+          .estate()
+          .account(
+              i,
+              new Account(i % 5 == 0, until, comment, false, Secret.SOUND)
+                  .withLimits(i % 3 == 0 ? Map.of() : Map.of(AccountLimit.values()[i % 6], i)));
       if (user) {
         builder.member(i, 1 + i % 60, Membership.PLAIN, i % 4 == 0 ? 3 : -1);
       }

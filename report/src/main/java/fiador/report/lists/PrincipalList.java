@@ -1,6 +1,7 @@
 package fiador.report.lists;
 
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Secret;
 import fiador.report.shown.NoLogin;
@@ -28,6 +29,7 @@ final class PrincipalList implements Listing {
             "powers",
             "cannot_log_in",
             "until",
+            "limits",
             "secret",
             "secret_since",
             "comment")
@@ -79,6 +81,7 @@ final class PrincipalList implements Listing {
     if (user) {
       row.put("cannot_log_in", NoLogin.why(access, id, source.now()));
       row.put("until", Source.time(account.until()));
+      row.put("limits", account.limits().isEmpty() ? null : AccountLimit.text(account.limits()));
       row.put("secret", account.secret() == Secret.UNKNOWN ? null : account.secret().text());
       row.put("secret_since", Source.time(account.secretSince()));
     } else {

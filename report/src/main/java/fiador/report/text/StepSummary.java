@@ -15,6 +15,7 @@ import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.Guard;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.Rename;
@@ -84,6 +85,11 @@ public final class StepSummary {
 
     @Override
     public String limitInTime(LimitInTime step) {
+      return "changes of accounts";
+    }
+
+    @Override
+    public String limitAccount(LimitAccount step) {
       return "changes of accounts";
     }
 

@@ -5,6 +5,7 @@ import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
@@ -105,6 +106,11 @@ public interface Dialect {
 
   /** Sets until when a user can log in. */
   default String limitInTime(LimitInTime step) {
+    throw none(step);
+  }
+
+  /** Sets what the server keeps a user to. */
+  default String limitAccount(LimitAccount step) {
     throw none(step);
   }
 

@@ -13,6 +13,7 @@ import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
@@ -69,6 +70,11 @@ final class StepStatements implements StepCases<List<String>> {
   @Override
   public List<String> limitInTime(LimitInTime step) {
     return List.of(dialect.limitInTime(step));
+  }
+
+  @Override
+  public List<String> limitAccount(LimitAccount step) {
+    return List.of(dialect.limitAccount(step));
   }
 
   @Override

@@ -1,6 +1,7 @@
 package fiador.servers.mariadb;
 
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -19,6 +20,7 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -42,7 +44,13 @@ final class AccountReader {
                   when coalesce(json_value(Priv, '$.plugin'), '') in ('', 'mysql_native_password', 'ed25519')
                    and coalesce(json_value(Priv, '$.authentication_string'), '') = '' then 'none'
                   else 'sound' end as secret,
-             json_value(Priv, '$.password_last_changed') as secret_since
+             json_value(Priv, '$.password_last_changed') as secret_since,
+             json_value(Priv, '$.max_user_connections') as connections,
+             json_value(Priv, '$.max_connections') as connections_per_hour,
+             json_value(Priv, '$.max_questions') as queries_per_hour,
+             json_value(Priv, '$.max_updates') as updates_per_hour,
+             ceil(json_value(Priv, '$.max_statement_time') * 1000) as statement_milliseconds,
+             json_value(Priv, '$.ssl_type') as encrypted
         from mysql.global_priv
        order by User, Host
       """;
@@ -165,7 +173,8 @@ final class AccountReader {
               null,
               false,
               Secret.named(row.getString("secret")),
-              since(row.getLong("secret_since"))));
+              since(row.getLong("secret_since")),
+              limits(row)));
       catalog.account(account, id);
       byWrittenGrantee.put("'" + user + "'@'" + host + "'", id);
       if (row.getString("default_role") != null) {
@@ -188,6 +197,21 @@ final class AccountReader {
       privileges |= set ? BITS[bit].bit() : 0;
     }
     global.put(id, new Global(privileges, (bits >> GRANT_BIT & 1) != 0));
+  }
+
+  /** 0 is no limit; of the ways to prove oneself over TLS the first asks for the line alone. */
+  private static Map<AccountLimit, Integer> limits(ResultSet row) throws SQLException {
+    Map<AccountLimit, Integer> found = new EnumMap<>(AccountLimit.class);
+    for (AccountLimit limit : AccountLimit.values()) {
+      long value = row.getLong(limit.text());
+      if (limit == AccountLimit.ENCRYPTED) {
+        value = Math.min(value, AccountLimit.BY_CERTIFICATE);
+      }
+      if (value > 0) {
+        found.put(limit, (int) Math.min(value, Integer.MAX_VALUE - 1));
+      }
+    }
+    return found;
   }
 
   /** 0 where the server does not know, and where the secret has expired. */

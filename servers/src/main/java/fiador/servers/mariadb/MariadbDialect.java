@@ -2,11 +2,13 @@ package fiador.servers.mariadb;
 
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.MoveTable;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
+import fiador.estate.AccountLimit;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.grants.AccountName;
@@ -14,6 +16,7 @@ import fiador.grants.SchemaPattern;
 import fiador.servers.kind.Dialect;
 import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -52,6 +55,32 @@ final class MariadbDialect implements Dialect {
   public String letLogIn(LetLogIn step) {
     String word = step.enabled() ? " ACCOUNT UNLOCK" : " ACCOUNT LOCK";
     return "ALTER USER " + principal(step.user()) + word;
+  }
+
+  /** What the client's certificate must be like stays: a charter says nothing of it. */
+  @Override
+  public String limitAccount(LimitAccount step) {
+    int line = step.after().getOrDefault(AccountLimit.ENCRYPTED, 0);
+    int before = step.before().getOrDefault(AccountLimit.ENCRYPTED, 0);
+    String require = line == before ? "" : " REQUIRE " + (line == 0 ? "NONE" : "SSL");
+    return "ALTER USER "
+        + principal(step.user())
+        + require
+        + " WITH MAX_QUERIES_PER_HOUR "
+        + most(step, AccountLimit.QUERIES_PER_HOUR)
+        + " MAX_UPDATES_PER_HOUR "
+        + most(step, AccountLimit.UPDATES_PER_HOUR)
+        + " MAX_CONNECTIONS_PER_HOUR "
+        + most(step, AccountLimit.CONNECTIONS_PER_HOUR)
+        + " MAX_USER_CONNECTIONS "
+        + most(step, AccountLimit.CONNECTIONS)
+        + " MAX_STATEMENT_TIME "
+        + BigDecimal.valueOf(most(step, AccountLimit.STATEMENT_MILLISECONDS), 3).toPlainString();
+  }
+
+  /** 0 for as many as there are. */
+  private static int most(LimitAccount step, AccountLimit limit) {
+    return step.after().getOrDefault(limit, 0);
   }
 
   @Override

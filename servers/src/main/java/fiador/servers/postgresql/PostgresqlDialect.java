@@ -5,6 +5,7 @@ import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.GrantLater;
 import fiador.changes.steps.LetLogIn;
+import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
@@ -12,6 +13,7 @@ import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.grants.Membership;
 import fiador.servers.jdbc.ServerException;
@@ -99,6 +101,12 @@ final class PostgresqlDialect implements Dialect {
   @Override
   public String letLogIn(LetLogIn step) {
     return "ALTER ROLE " + quoted(step.user()) + (step.enabled() ? " LOGIN" : " NOLOGIN");
+  }
+
+  @Override
+  public String limitAccount(LimitAccount step) {
+    int most = step.after().getOrDefault(AccountLimit.CONNECTIONS, -1);
+    return "ALTER ROLE " + quoted(step.user()) + " CONNECTION LIMIT " + most;
   }
 
   @Override

@@ -1,6 +1,7 @@
 package fiador.servers.postgresql;
 
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
@@ -26,6 +27,7 @@ final class PrincipalReader {
       """
       select oid, rolname, rolcanlogin, rolsuper, rolcreaterole, rolcreatedb, rolbypassrls,
              rolreplication, rolinherit, case when isfinite(rolvaliduntil) then rolvaliduntil end as until,
+             rolconnlimit,
              shobj_description(oid, 'pg_authid') as comment
         from pg_roles
        where oid <> 6171
@@ -114,6 +116,7 @@ final class PrincipalReader {
     int id = estate.principal(kind, name, powers, None.NODE);
     catalog.principals().put(row.getLong("oid"), id);
     Timestamp until = row.getTimestamp("until");
+    int connections = Math.min(row.getInt("rolconnlimit"), Integer.MAX_VALUE - 1);
     estate.account(
         id,
         new Account(
@@ -121,7 +124,9 @@ final class PrincipalReader {
             until == null ? null : until.toInstant(),
             row.getString("comment"),
             catalog.major() < 16 && !row.getBoolean("rolinherit"),
-            secrets.getOrDefault(name, Secret.UNKNOWN)));
+            secrets.getOrDefault(name, Secret.UNKNOWN),
+            null,
+            connections < 0 ? Map.of() : Map.of(AccountLimit.CONNECTIONS, connections)));
   }
 
   private static int bit(ResultSet row, String column, Power power) throws SQLException {
