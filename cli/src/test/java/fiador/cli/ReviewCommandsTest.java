@@ -57,7 +57,7 @@ class ReviewCommandsTest {
   @Test
   void everyKindOfFindingIsPlantedInOneOfThem() throws Exception {
     Set<String> found = new TreeSet<>();
-    Path charter = withARoleWhoseTimeIsOver();
+    Path charter = withATimeThatIsOverAndAPolicyThatIsMissing();
     for (Path survey : List.of(WATERWORKS, BRANCH)) {
       Program program = findings(charter, survey, "--format", "jsonl");
       assertThat(program.code).isEqualTo(1);
@@ -69,10 +69,14 @@ class ReviewCommandsTest {
         .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
   }
 
-  private Path withARoleWhoseTimeIsOver() throws Exception {
-    for (String file : List.of("fiador.yaml", "roles.yaml", "policies.yaml")) {
+  private Path withATimeThatIsOverAndAPolicyThatIsMissing() throws Exception {
+    for (String file : List.of("fiador.yaml", "roles.yaml")) {
       Files.copy(EXAMPLE.resolve(file), folder.resolve(file));
     }
+    String policies = Files.readString(EXAMPLE.resolve("policies.yaml"));
+    String more = policies.replace("metering.meters]", "metering.meters, network.desks]");
+    assertThat(more).isNotEqualTo(policies);
+    Files.writeString(folder.resolve("policies.yaml"), more);
     String users = Files.readString(EXAMPLE.resolve("users.yaml"));
     String over = users.replace("roles: [leak_analyst]", "roles: [leak_analyst until 2026-06-30]");
     assertThat(over).isNotEqualTo(users);

@@ -86,9 +86,9 @@ final class TableSightTest {
             "mask\town\ttrue\tphone\tstars\tdistrict in user.districts",
             "mask\tlong\tholds(clerk)\tphone\tkeep_last(1)\tchar_length(phone) < 3",
             "mask\tunreached\tholds(chief)\tphone\tblank");
-    assertThat(ActingMask.text(sight.by(Person.INES).masks().get("phone")))
-        .isEqualTo(
-            "stars unless district in ('north', 'delta'), then keep_last(1) unless char_length(phone) < 3");
+    assertThat(sight.by(Person.INES).masks().get("phone"))
+        .extracting(one -> one.mask().policy() + ": " + PredicateText.of(one.clear()))
+        .containsExactly("own: district in ('north', 'delta')", "long: char_length(phone) < 3");
     Simulation seen = new Simulation(sight, Person.INES, COLUMNS, null);
     assertThat(seen.row(new Object[] {"hills", "123"})).containsExactly("hills", "*****");
     assertThat(seen.row(new Object[] {null, "123"})).containsExactly(null, "*****");

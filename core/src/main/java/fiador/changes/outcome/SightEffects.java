@@ -6,7 +6,6 @@ import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights.Kept;
-import fiador.policies.ActingMask;
 import fiador.policies.Seeing;
 import fiador.policies.UnderName;
 import fiador.predicates.Expression;
@@ -32,10 +31,11 @@ public final class SightEffects {
    * How somebody sees a table.
    *
    * @param rows which rows, with what is known of the user put in
-   * @param masks the masks that act, by column
+   * @param masks what stands in place of values, by column: in rows in which one lets the value
+   *     through the next is tried
    * @param known whether that is all that decides; else the server has rules nobody understands
    */
-  public record Look(Expression rows, Map<String, String> masks, boolean known) {
+  public record Look(Expression rows, Map<String, List<Mask>> masks, boolean known) {
     /** All of it. */
     public static final Look ALL = new Look(Expression.TRUE, Map.of(), true);
 
@@ -44,6 +44,14 @@ public final class SightEffects {
       return rows.equals(Expression.FALSE) || rows.equals(Expression.UNKNOWN);
     }
   }
+
+  /**
+   * What stands in place of a value.
+   *
+   * @param shows as a charter writes it
+   * @param clear the rows in which the value comes through; FALSE for none
+   */
+  public record Mask(String shows, Expression clear) {}
 
   /**
    * Somebody sees a table otherwise.
@@ -145,8 +153,17 @@ public final class SightEffects {
       if (answer == null || answer.exempt() != null) {
         return Look.ALL;
       }
-      Map<String, String> masks = new HashMap<>();
-      answer.seen().masks().forEach((column, acting) -> masks.put(column, ActingMask.text(acting)));
+      Map<String, List<Mask>> masks = new HashMap<>();
+      answer
+          .seen()
+          .masks()
+          .forEach(
+              (column, acting) ->
+                  masks.put(
+                      column,
+                      acting.stream()
+                          .map(one -> new Mask(one.mask().mask().text(), one.clear()))
+                          .toList()));
       return new Look(answer.seen().condition(), Map.copyOf(masks), answer.isKnown());
     }
   }

@@ -7,6 +7,9 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
+import fiador.policies.UnderName;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Consumer;
@@ -27,6 +30,8 @@ public final class PolicyMissing implements Check {
 
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
+    Map<Integer, Integer> names = new HashMap<>();
+    UnderName.tables(facts.access).forEach((view, table) -> names.put(table, view));
     for (PoliciesMissing one : PoliciesMissing.of(facts.access, facts.expected.demanded())) {
       Set<String> masks = new TreeSet<>();
       one.masks().values().forEach(masks::addAll);
@@ -39,7 +44,7 @@ public final class PolicyMissing implements Check {
             .say("the mask " + String.join(", ", masks) + " on ")
             .say(String.join(", ", new TreeSet<>(one.masks().keySet())));
       }
-      found.accept(Finding.at(ASKED, one.table(), said));
+      found.accept(Finding.at(ASKED, names.getOrDefault(one.table(), one.table()), said));
     }
   }
 }

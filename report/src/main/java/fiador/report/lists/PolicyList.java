@@ -33,11 +33,11 @@ final class PolicyList implements Listing {
         "in",
         "column",
         "shows",
-        "clear_where",
         "for",
         "exempt",
         "combine",
-        "state");
+        "state",
+        "clear_where");
   }
 
   @Override
@@ -96,9 +96,9 @@ final class PolicyList implements Listing {
               .put("in", in)
               .put("column", source.shown().name(mask.column()))
               .put("shows", mask.mask().text())
-              .put("clear_where", whom(mask.clearWhere(), Expression.FALSE))
               .put("for", whom(mask.applies(), Expression.TRUE))
               .put("state", state)
+              .put("clear_where", whom(mask.clearWhere(), Expression.FALSE))
               .values());
     }
   }

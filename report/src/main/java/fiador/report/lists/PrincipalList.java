@@ -29,10 +29,10 @@ final class PrincipalList implements Listing {
             "powers",
             "cannot_log_in",
             "until",
-            "limits",
             "secret",
             "secret_since",
-            "comment")
+            "comment",
+            "limits")
         : List.of("role", "members", "roles", "grants", "owns", "powers", "in", "comment");
   }
 
@@ -81,13 +81,15 @@ final class PrincipalList implements Listing {
     if (user) {
       row.put("cannot_log_in", NoLogin.why(access, id, source.now()));
       row.put("until", Source.time(account.until()));
-      row.put("limits", account.limits().isEmpty() ? null : AccountLimit.text(account.limits()));
       row.put("secret", account.secret() == Secret.UNKNOWN ? null : account.secret().text());
       row.put("secret_since", Source.time(account.secretSince()));
     } else {
       int scope = source.people().scope(id);
       row.put("in", scope < 0 ? null : source.shown().path(scope));
     }
-    return row.put("comment", account.comment());
+    row.put("comment", account.comment());
+    return user && !account.limits().isEmpty()
+        ? row.put("limits", AccountLimit.text(account.limits()))
+        : row;
   }
 }

@@ -6,6 +6,7 @@ import fiador.changes.outcome.SightEffects;
 import fiador.effects.State;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
+import fiador.predicates.Expression;
 import fiador.predicates.PredicateText;
 import fiador.report.shown.Shown;
 import java.util.LinkedHashMap;
@@ -73,13 +74,29 @@ public final class ChangeRows {
     row.put("object", shown.path(change.table()));
     if (change.was() != null) {
       row.put("rows_was", rows(change.was()));
-      row.put("masks_was", new TreeMap<>(change.was().masks()));
+      row.put("masks_was", masks(change.was()));
     }
     if (change.is() != null) {
       row.put("rows_is", rows(change.is()));
-      row.put("masks_is", new TreeMap<>(change.is().masks()));
+      row.put("masks_is", masks(change.is()));
     }
     return row;
+  }
+
+  private static Map<String, String> masks(SightEffects.Look look) {
+    Map<String, String> found = new TreeMap<>();
+    look.masks()
+        .forEach(
+            (column, tried) ->
+                found.put(
+                    column,
+                    tried.stream().map(ChangeRows::mask).collect(Collectors.joining(", then "))));
+    return found;
+  }
+
+  private static String mask(SightEffects.Mask mask) {
+    boolean always = mask.clear().equals(Expression.FALSE);
+    return always ? mask.shows() : mask.shows() + " unless " + PredicateText.of(mask.clear());
   }
 
   private static String rows(SightEffects.Look look) {

@@ -2,6 +2,7 @@ package fiador.report.text;
 
 import fiador.changes.outcome.SightEffects.Change;
 import fiador.changes.outcome.SightEffects.Look;
+import fiador.changes.outcome.SightEffects.Mask;
 import fiador.predicates.Expression;
 import fiador.report.shown.Shown;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -81,8 +82,8 @@ final class SightChangeText {
     Set<String> all = new TreeSet<>(was.masks().keySet());
     all.addAll(is.masks().keySet());
     for (String column : all) {
-      String before = was.masks().getOrDefault(column, "clear");
-      String after = is.masks().getOrDefault(column, "clear");
+      String before = masks(was, column);
+      String after = masks(is, column);
       if (!before.equals(after)) {
         columns
             .computeIfAbsent(after + ", before " + before, none -> new TreeSet<>())
@@ -93,12 +94,19 @@ final class SightChangeText {
     return String.join("; ", parts);
   }
 
+  private String masks(Look look, String column) {
+    List<Mask> tried = look.masks().get(column);
+    return tried == null ? "clear" : SightText.masks(tried, shown);
+  }
+
   private String look(Look look) {
     Map<String, Set<String>> columns = new TreeMap<>();
     look.masks()
         .forEach(
-            (column, mask) ->
-                columns.computeIfAbsent(mask, none -> new TreeSet<>()).add(shown.name(column)));
+            (column, tried) ->
+                columns
+                    .computeIfAbsent(masks(look, column), none -> new TreeSet<>())
+                    .add(shown.name(column)));
     StringBuilder text = new StringBuilder(rows(look));
     columns.forEach(
         (mask, names) ->

@@ -1,5 +1,6 @@
 package fiador.report.text;
 
+import fiador.changes.outcome.SightEffects;
 import fiador.estate.Privilege;
 import fiador.grants.Sights;
 import fiador.policies.ActingMask;
@@ -21,6 +22,8 @@ import org.jspecify.annotations.Nullable;
 public final class SightText {
   /** What rows are added and changed by. */
   public static final Set<Privilege> WRITING = EnumSet.of(Privilege.INSERT, Privilege.UPDATE);
+
+  private static final String THEN = ", then ";
 
   private SightText() {}
 
@@ -86,22 +89,32 @@ public final class SightText {
         .forEach(
             (column, tried) ->
                 alike
-                    .computeIfAbsent(masks(tried, shown), none -> new ArrayList<>())
+                    .computeIfAbsent(masked(tried, shown), none -> new ArrayList<>())
                     .add(shown.name(column)));
     alike.forEach(
         (mask, columns) ->
             lines.add(new String[] {"masks", String.join(", ", columns) + ": " + mask}));
   }
 
-  private static String masks(List<ActingMask> tried, Shown shown) {
+  private static String masked(List<ActingMask> tried, Shown shown) {
     return tried.stream()
         .map(
             one ->
-                one.mask().mask().text()
-                    + (one.everywhere() ? "" : " unless " + shown.predicate(one.clear()))
+                unless(one.mask().mask().text(), one.clear(), shown)
                     + "  ("
                     + one.mask().policy()
                     + ")")
-        .collect(Collectors.joining(", then "));
+        .collect(Collectors.joining(THEN));
+  }
+
+  /** What stands in place of values, in a line. */
+  static String masks(List<SightEffects.Mask> tried, Shown shown) {
+    return tried.stream()
+        .map(one -> unless(one.shows(), one.clear(), shown))
+        .collect(Collectors.joining(THEN));
+  }
+
+  private static String unless(String shows, Expression clear, Shown shown) {
+    return clear.equals(Expression.FALSE) ? shows : shows + " unless " + shown.predicate(clear);
   }
 }

@@ -3,6 +3,7 @@ package fiador.report.lists;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.grants.Access;
@@ -38,7 +39,15 @@ final class ListsTest {
           .power("boss", Power.SUPERUSER)
           .memberBy("boss", "ines", "analyst", Membership.of(true, true, true))
           .member("analyst", "reader")
-          .account("rui", new Account(true, null, "on leave"))
+          .account(
+              "rui",
+              new Account(true, null, "on leave")
+                  .withLimits(
+                      Map.of(
+                          AccountLimit.CONNECTIONS,
+                          5,
+                          AccountLimit.ENCRYPTED,
+                          AccountLimit.BY_TLS)))
           .owned(NodeKind.SCHEMA, "d.s", "boss")
           .node(NodeKind.TABLE, "d.s.t", "a", "b")
           .grantBy("boss", "reader", "select", "d.s.t")
@@ -95,8 +104,9 @@ final class ListsTest {
   @Test
   void peopleAndPowers() throws Exception {
     assertThat(csv("users", all -> all))
-        .contains("ines,1,0,0,,,,,,\n")
-        .contains("rui,0,0,0,,\"the account is disabled\",,,,\"on leave\"\n")
+        .contains("ines,1,0,0,,,,,,,\n")
+        .contains(
+            "rui,0,0,0,,\"the account is disabled\",,,,\"on leave\",\"connections 5, encrypted\"\n")
         .contains("boss,0,0,1,superuser");
     assertThat(csv("roles", all -> all)).contains("analyst,1,1,1,0").contains("reader,1,0,1,0");
     assertThat(csv("powers", all -> all)).contains("boss,user,superuser");
