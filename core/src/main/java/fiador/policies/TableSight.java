@@ -1,7 +1,9 @@
 package fiador.policies;
 
-import fiador.predicates.Evaluation;
 import fiador.predicates.Expression;
+import fiador.predicates.Expression.IsTrue;
+import fiador.predicates.Expression.Not;
+import fiador.predicates.Expression.Or;
 import fiador.predicates.Simplifier;
 import fiador.predicates.Subject;
 import java.util.ArrayList;
@@ -34,6 +36,12 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
   /** Which rows are shown, for everybody. */
   public Expression condition() {
     return RowPolicy.together(rows);
+  }
+
+  /** Whether what somebody sees depends on the session, too. */
+  public boolean asksSession() {
+    return masks.stream().anyMatch(mask -> !Expression.sessionFacts(mask.acts()).isEmpty())
+        || !Expression.sessionFacts(condition()).isEmpty();
   }
 
   /** Which rows anybody may add or change rows to; TRUE where no policy binds who writes. */
@@ -79,13 +87,12 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
   /** How a user sees the table. Cost: the size of the policies. */
   public Seen by(Subject user) {
     Simplifier simplifier = new Simplifier(user);
-    Evaluation evaluation = new Evaluation(user);
     List<RowPolicy> applying = new ArrayList<>();
     List<RowPolicy> exempt = new ArrayList<>();
     for (RowPolicy policy : rows) {
-      if (evaluation.shows(policy.exempts(), null)) {
+      if (simplifier.known(policy.exempts()).equals(Expression.TRUE)) {
         exempt.add(policy);
-      } else if (evaluation.shows(policy.applies(), null)) {
+      } else if (!simplifier.known(policy.applies()).equals(Expression.FALSE)) {
         applying.add(policy);
       }
     }
@@ -93,10 +100,12 @@ public record TableSight(List<RowPolicy> rows, List<ColumnMask> masks) {
     for (ColumnMask mask : masks) {
       List<ActingMask> before = acting.getOrDefault(mask.column(), List.of());
       boolean settled = !before.isEmpty() && before.get(before.size() - 1).everywhere();
-      if (settled || !evaluation.shows(mask.applies(), null)) {
+      Expression applies = settled ? Expression.FALSE : simplifier.known(mask.applies());
+      if (applies.equals(Expression.FALSE)) {
         continue;
       }
-      Expression clear = simplifier.simplified(mask.clearWhere());
+      Expression clear =
+          simplifier.simplified(new Or(List.of(new Not(new IsTrue(applies)), mask.clearWhere())));
       if (!clear.equals(Expression.TRUE)) {
         Expression known = clear.equals(Expression.UNKNOWN) ? Expression.FALSE : clear;
         acting

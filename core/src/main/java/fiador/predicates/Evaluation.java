@@ -17,6 +17,7 @@ import fiador.predicates.Expression.Lookup;
 import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Session;
 import fiador.predicates.Expression.Substring;
 import fiador.predicates.Expression.UserName;
 import java.math.BigDecimal;
@@ -54,6 +55,8 @@ public final class Evaluation {
       return row[column.ordinal()];
     } else if (expression instanceof UserName) {
       return user.name();
+    } else if (expression instanceof Session session) {
+      return session(session.fact());
     } else if (expression instanceof Holds holds) {
       return user.holds(holds.role());
     } else if (expression instanceof Attribute attribute) {
@@ -170,6 +173,14 @@ public final class Evaluation {
       return extracted(extract, value(extract.date(), row));
     }
     throw new IllegalArgumentException("cannot work out " + expression);
+  }
+
+  private String session(SessionFact fact) {
+    String known = user.session(fact);
+    if (known == null) {
+      throw new IllegalStateException("the session's " + fact.text() + " is unknown");
+    }
+    return known;
   }
 
   private static Object operated(Operate operate, Object left, Object right) {

@@ -2,7 +2,9 @@ package fiador.predicates;
 
 import fiador.estate.ColumnType;
 import java.math.BigDecimal;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 
 /**
  * A predicate, or a part of one. Values are {@code String}, {@code BigDecimal}, {@code LocalDate},
@@ -47,6 +49,23 @@ public sealed interface Expression {
 
   /** The name of the user who asks. */
   record UserName() implements Expression {}
+
+  /** What a predicate asks about the session. */
+  static Set<SessionFact> sessionFacts(Expression predicate) {
+    Set<SessionFact> found = EnumSet.noneOf(SessionFact.class);
+    Rewriting.of(
+        predicate,
+        part -> {
+          if (part instanceof Session session) {
+            found.add(session.fact());
+          }
+          return part;
+        });
+    return found;
+  }
+
+  /** Something about the session in which the user asks: known to the server alone. */
+  record Session(SessionFact fact) implements Expression {}
 
   /**
    * An attribute of the user who asks: behind "in" all its values, else the only one, or null.

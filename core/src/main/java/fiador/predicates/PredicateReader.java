@@ -22,6 +22,7 @@ import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Operation;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Session;
 import fiador.predicates.Expression.Substring;
 import fiador.predicates.Expression.UserName;
 import java.math.BigDecimal;
@@ -282,6 +283,11 @@ public final class PredicateReader extends TokenCursor {
           return ofUser();
         }
         break;
+      case "session":
+        if (token().is(".")) {
+          return ofSession();
+        }
+        break;
       case "holds":
         if (call) {
           return new Holds(argument("a role"));
@@ -331,6 +337,19 @@ public final class PredicateReader extends TokenCursor {
     take();
     boolean name = attribute.is("name") && attribute.kind() == Token.Kind.WORD;
     return name ? new UserName() : new Attribute(attribute.text(), ColumnType.TEXT);
+  }
+
+  private Expression ofSession() throws PredicateException {
+    need(".");
+    Token word = token();
+    for (SessionFact fact : SessionFact.values()) {
+      if (skip(fact.text())) {
+        return new Session(fact);
+      }
+    }
+    throw new PredicateException(
+        "there is no session." + word.text() + "; there are session.application, session.address",
+        word.at());
   }
 
   private Expression function(String name) throws PredicateException {

@@ -18,6 +18,7 @@ import fiador.predicates.Expression.Lookup;
 import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Session;
 import fiador.predicates.Expression.Substring;
 import java.util.List;
 import java.util.Locale;
@@ -105,6 +106,8 @@ public final class PredicateText {
       return column.ordinal() < 0 ? column.name() : DottedName.quoted(column.name());
     } else if (expression instanceof Attribute attribute) {
       return "user." + DottedName.quoted(attribute.name());
+    } else if (expression instanceof Session session) {
+      return "session." + session.fact().text();
     } else if (expression instanceof Holds holds) {
       return "holds(" + DottedName.quoted(holds.role()) + ")";
     } else if (expression instanceof Lookup lookup) {

@@ -10,6 +10,7 @@ import fiador.predicates.Expression.Literal;
 import fiador.predicates.Expression.Lookup;
 import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Session;
 import fiador.predicates.Expression.UserName;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -31,6 +32,23 @@ public final class Simplifier {
   public Simplifier(Subject user) {
     this.user = user;
     this.known = user == null ? null : new Evaluation(user);
+  }
+
+  /**
+   * What a condition without columns comes to: true or false where that is known, and else what is
+   * left to be asked about the session.
+   */
+  public Expression known(Expression condition) {
+    boolean[] open = new boolean[1];
+    Rewriting.of(
+        condition,
+        part -> {
+          open[0] |= part instanceof Session session && user.session(session.fact()) == null;
+          return part;
+        });
+    return open[0]
+        ? simplified(new IsTrue(condition))
+        : Expression.truth(known.shows(condition, null));
   }
 
   /** The predicate, simpler. */
@@ -128,7 +146,12 @@ public final class Simplifier {
   }
 
   private Expression constant(Expression expression) {
-    boolean ofUser = expression instanceof Attribute || expression instanceof UserName;
+    boolean ofUser =
+        expression instanceof Attribute
+            || expression instanceof UserName
+            || expression instanceof Session session
+                && user != null
+                && user.session(session.fact()) != null;
     if (ofUser && user != null) {
       return new Literal(known.value(expression, null), Typing.type(expression));
     }

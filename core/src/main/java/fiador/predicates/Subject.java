@@ -13,6 +13,11 @@ public interface Subject {
   /** Whether it holds a role, directly or through others. */
   boolean holds(String role);
 
+  /** Something about the session in which it asks; null when that is not known. */
+  default String session(SessionFact fact) {
+    return null;
+  }
+
   /** What a lookup table says of it; null when its contents are not known. */
   List<Object> lookup(String lookup);
 }

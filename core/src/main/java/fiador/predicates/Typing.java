@@ -19,6 +19,7 @@ import fiador.predicates.Expression.Not;
 import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Operation;
 import fiador.predicates.Expression.Or;
+import fiador.predicates.Expression.Session;
 import fiador.predicates.Expression.Substring;
 import fiador.predicates.Expression.UserName;
 import fiador.predicates.PredicateReader.Read;
@@ -82,7 +83,9 @@ public final class Typing {
       return attribute.as();
     } else if (typed instanceof Lookup lookup) {
       return lookup.as();
-    } else if (typed instanceof UserName || typed instanceof Substring) {
+    } else if (typed instanceof UserName
+        || typed instanceof Session
+        || typed instanceof Substring) {
       return ColumnType.TEXT;
     } else if (typed instanceof Operate operate) {
       boolean text = operate.how() == Operation.JOINED;

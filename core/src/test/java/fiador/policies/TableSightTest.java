@@ -4,9 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.estate.ColumnType;
 import fiador.predicates.Evaluation;
+import fiador.predicates.InSession;
 import fiador.predicates.Person;
 import fiador.predicates.PredicateText;
+import fiador.predicates.SessionFact;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 final class TableSightTest {
@@ -94,6 +97,27 @@ final class TableSightTest {
     assertThat(seen.row(new Object[] {null, "123"})).containsExactly(null, "*****");
     assertThat(seen.row(new Object[] {"north", "123"})).containsExactly("north", "**3");
     assertThat(seen.row(new Object[] {"north", "12"})).containsExactly("north", "12");
+  }
+
+  @Test
+  void whatDependsOnTheSessionIsLeftToBeAsked() {
+    TableSight sight =
+        sight(
+            "any\tdesk\tsession.address in ('10.1.2.3', '10.1.2.4') and holds(clerk)\tfalse\tdistrict = 'north'",
+            "all\tother\tholds(chief) and session.application = 'x'\tfalse\tphone is null",
+            "mask\tm\tsession.application = 'billing'\tphone\tstars\tdistrict = 'north'",
+            "mask\tn\tholds(clerk)\tphone\tblank");
+    assertThat(sight.asksSession()).isTrue();
+    assertThat(rowsFor(sight))
+        .isEqualTo("(session.address in ('10.1.2.3', '10.1.2.4')) is true and district = 'north'");
+    assertThat(sight.by(Person.INES).rows()).extracting(RowPolicy::name).containsExactly("desk");
+    assertThat(sight.by(Person.INES).masks().get("phone"))
+        .extracting(one -> one.mask().policy() + ": " + PredicateText.of(one.clear()))
+        .containsExactly(
+            "m: (session.application = 'billing') is not true or district = 'north'", "n: false");
+    TableSight.Seen here =
+        sight.by(new InSession(Person.INES, Map.of(SessionFact.ADDRESS, "10.1.2.3")));
+    assertThat(PredicateText.of(here.condition())).isEqualTo("district = 'north'");
   }
 
   @Test

@@ -82,6 +82,7 @@ public final class CharterTrip {
     steps += end(RoundTrip.survey(server, login), other, random);
     settle(RoundTrip.survey(server, login), other, what + " there again");
     Access after = RoundTrip.survey(server, login);
+    adopt(after);
     steps += settle(after, RandomMasks.with(asItIs, RandomMasks.NONE), what + " and back");
     // what somebody else had given is now given by whoever settles
     RoundTrip.same(given(before), given(RoundTrip.survey(server, login)), what + " back");

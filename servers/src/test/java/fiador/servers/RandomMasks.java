@@ -13,6 +13,8 @@ import fiador.grants.Access;
 import fiador.grants.rules.HouseFact;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
+import fiador.predicates.PredicateException;
+import fiador.predicates.PredicateReader;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -30,7 +32,7 @@ final class RandomMasks {
   private RandomMasks() {}
 
   /** The charter with masks on up to three of the tables that its server has. */
-  static Wanted on(Wanted wanted, Access access, Random random) {
+  static Wanted on(Wanted wanted, Access access, Random random) throws PredicateException {
     if (!possible(access)) {
       return wanted;
     }
@@ -43,13 +45,18 @@ final class RandomMasks {
       String role = roles.get(random.nextInt(roles.size())).name();
       Expression others = new Expression.Not(new Expression.IsTrue(new Expression.Holds(role)));
       ViewPlace place = random.nextInt(3) == 0 ? ViewPlace.BESIDE : ViewPlace.UNDER_NAME;
+      String name = name(access.tree(), table, column);
+      String own = DottedName.quoted(access.tree().column(table, column));
       masks.add(
           new WantedSight.Masks(
               "m" + i,
-              List.of(new Labelled(name(access.tree(), table, column), HERE)),
+              List.of(new Labelled(name, HERE)),
               List.of(),
               List.of(),
+              Map.of(),
               others,
+              i == 1 ? PredicateReader.read(own + " is null") : null,
+              HERE,
               Map.of("otherwise", Mask.of("blank")),
               i,
               place,

@@ -78,6 +78,7 @@ final class RandomSight {
   private final boolean ordersTexts;
   private final boolean digests;
   private final String odd;
+  private boolean sessions;
 
   /**
    * A source.
@@ -108,6 +109,11 @@ final class RandomSight {
       all.add(new SafeColumn("active", ColumnType.BOOLEAN));
     }
     this.columns = List.copyOf(all);
+  }
+
+  /** With predicates about the session, which the server has to tell. */
+  void askSessions() {
+    sessions = true;
   }
 
   private <T> T any(List<T> some) {
@@ -187,7 +193,8 @@ final class RandomSight {
 
   private Expression applies() {
     return typed(
-        switch (random.nextInt(6)) {
+        switch (random.nextInt(sessions ? 7 : 6)) {
+          case 6 -> aboutSession().replace("coalesce(words, session.application)", "user.name");
           case 0 -> "true";
           case 1 -> "holds(" + any(ROLES) + ")";
           case 2 -> "(not holds(" + any(ROLES) + ")) is true";
@@ -249,6 +256,9 @@ final class RandomSight {
         default -> "(" + test(depth - 1) + ") is true";
       };
     }
+    if (sessions && chance(0.1)) {
+      return aboutSession();
+    }
     return switch (random.nextInt(columns.size() > 8 ? 9 : 7)) {
       case 6 -> aboutUser();
       case 7 -> any(List.of("active = user.flag", "active in user.flag", "active <> user.flag"));
@@ -259,6 +269,19 @@ final class RandomSight {
       case 5 -> any(List.of("words", "short", "many", "day", "amount")) + " is null";
       default -> any(List.of("active", "active = true", "active <> false", "not active"));
     };
+  }
+
+  private String aboutSession() {
+    return any(
+        List.of(
+            "session.application = 'trial'",
+            "session.application <> 'trial'",
+            "session.application in user.words",
+            "(session.application = 'other') is not true",
+            "session.address like '127.%'",
+            "session.address = '127.0.0.1'",
+            "char_length(session.application) > 5",
+            "coalesce(words, session.application) = session.application"));
   }
 
   private String aboutUser() {

@@ -1,6 +1,7 @@
 package fiador.cli.change;
 
 import fiador.changes.Gap;
+import fiador.changes.adopting.AdoptedPolicies;
 import fiador.changes.adopting.Adoption;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
@@ -92,7 +93,8 @@ public final class AdoptCommand extends Asking {
             + adoption.users().size()
             + " users, "
             + charter.wanted().grants().size()
-            + " grant sentences");
+            + " grant sentences"
+            + policies(adoption.policies()));
     if (url.isEmpty()) {
       out.println("write the server's address into " + FileLink.to(folder.resolve("fiador.yaml")));
     }
@@ -114,6 +116,11 @@ public final class AdoptCommand extends Asking {
       out.println("  and " + (left.size() - LEFT_OUT) + " more");
     }
     return Exit.YES;
+  }
+
+  private static String policies(AdoptedPolicies policies) {
+    int all = policies.rows().size() + policies.masks().size();
+    return all == 0 ? "" : all == 1 ? ", 1 policy" : ", " + all + " policies";
   }
 
   private static boolean isEmpty(Path folder) throws IOException {

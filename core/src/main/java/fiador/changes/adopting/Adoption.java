@@ -38,6 +38,7 @@ import org.jspecify.annotations.Nullable;
  * @param builtIn roles of the server's own that somebody holds, which it governs by name
  * @param everybody what everybody holds and may, without a name; null where the charter leaves that
  *     alone
+ * @param policies what decides on rows and columns
  * @param leftOut what no sentence of a charter is about, one sentence each
  */
 public record Adoption(
@@ -47,6 +48,7 @@ public record Adoption(
     List<Entry> users,
     List<String> builtIn,
     @Nullable Entry everybody,
+    AdoptedPolicies policies,
     List<String> leftOut) {
   /** So many things with the same grant are worth an "every". */
   private static final int WORTH_EVERY = 2;
@@ -178,6 +180,9 @@ public record Adoption(
         }
       }
       RolePatterns patterns = RolePatterns.of(roles, schemas);
+      List<String> leftOut = new ArrayList<>(LeftOut.of(access, governed));
+      AdoptedPolicies policies =
+          new PolicyDraft(access, this::written, this::part, this::path).draft(leftOut);
       return new Adoption(
           List.copyOf(schemas),
           patterns.patterns(),
@@ -185,7 +190,8 @@ public record Adoption(
           users,
           List.copyOf(builtIn),
           everybody ? everybody() : null,
-          LeftOut.of(access, governed));
+          policies,
+          leftOut);
     }
 
     private Entry everybody() {

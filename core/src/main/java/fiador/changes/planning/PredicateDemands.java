@@ -16,10 +16,12 @@ import fiador.predicates.Expression.Column;
 import fiador.predicates.PredicateException;
 import fiador.predicates.PredicateReader.Read;
 import fiador.predicates.PredicateText;
+import fiador.predicates.SessionFact;
 import fiador.predicates.Typing;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -29,21 +31,25 @@ final class PredicateDemands {
   private final Tree tree;
   private final IntFunction<String> path;
   private final List<Problem> problems;
+  private final Set<String> notes;
   private final Map<String, ColumnType> lookups = new HashMap<>();
 
   /**
    * @param path what people call a table
    * @param problems where those are told
+   * @param notes where it is told what to know of what was asked
    */
   PredicateDemands(
       Access access,
       List<WantedSight.Lookup> lookups,
       IntFunction<String> path,
-      List<Problem> problems) {
+      List<Problem> problems,
+      Set<String> notes) {
     this.access = access;
     this.tree = access.tree();
     this.path = path;
     this.problems = problems;
+    this.notes = notes;
     Lookup lookup = new Lookup(access);
     for (WantedSight.Lookup one : lookups) {
       Lookup.Found value = lookup.node(one.table() + "." + one.value(), 0, true);
@@ -88,6 +94,18 @@ final class PredicateDemands {
       throw new PredicateException(
           rules.kind() + " has no days from 1582-10-05 to 1582-10-14, where its calendar changes",
           0);
+    }
+    for (SessionFact fact : Expression.sessionFacts(typed)) {
+      boolean application = fact == SessionFact.APPLICATION;
+      HouseFact needed = application ? HouseFact.TELLS_APPLICATION : HouseFact.TELLS_ADDRESS;
+      if (!rules.has(needed)) {
+        throw new PredicateException(
+            rules.kind() + " tells policies nothing of a session's " + fact.text(), 0);
+      } else if (application) {
+        notes.add(
+            "anybody can give their session any application's name: session.application keeps out"
+                + " nobody who means to come in");
+      }
     }
     int digits = Digits.ofArithmetic(typed);
     if (digits > rules.numbers().mostDigits()) {

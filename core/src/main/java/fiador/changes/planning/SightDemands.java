@@ -46,6 +46,7 @@ final class SightDemands {
   private final Wanted wanted;
   private final UnaryOperator<String> stored;
   private final List<Problem> problems = new ArrayList<>();
+  private final Set<String> notes = new LinkedHashSet<>();
   private final Map<Integer, List<RowPolicy>> rows = new TreeMap<>();
   private final Map<Integer, List<Ranked>> masks = new TreeMap<>();
   private final Map<Integer, Integer> aside;
@@ -67,7 +68,12 @@ final class SightDemands {
     this.stored = stored;
     this.aside = UnderName.tables(access);
     this.targets = new PolicyTargets(access, wanted.sight().labels(), aside, problems);
-    this.predicates = new PredicateDemands(access, wanted.sight().lookups(), this::path, problems);
+    this.predicates =
+        new PredicateDemands(access, wanted.sight().lookups(), this::path, problems, notes);
+  }
+
+  Set<String> notes() {
+    return notes;
   }
 
   List<Problem> problems() {

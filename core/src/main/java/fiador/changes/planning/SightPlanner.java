@@ -96,6 +96,7 @@ final class SightPlanner {
     SightDemands demands = new SightDemands(access, wanted, stored);
     Map<Integer, TableSight> desired = demands.desired();
     problems.addAll(demands.problems());
+    notes.addAll(demands.notes());
     Set<Integer> databases = new LinkedHashSet<>();
     desired.keySet().forEach(table -> databases.add(database(table)));
     GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);

@@ -2,7 +2,8 @@ package fiador.changes.wanted;
 
 import fiador.grants.AccountName;
 import fiador.policies.ColumnMask;
-import fiador.predicates.Evaluation;
+import fiador.predicates.Expression;
+import fiador.predicates.Simplifier;
 import fiador.predicates.Subject;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -12,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /** The users of a charter as policies find them. */
 public final class CharterSubjects {
@@ -73,8 +75,11 @@ public final class CharterSubjects {
   /** The first user to whom both masks apply; null if there is none. */
   public String firstWithBoth(ColumnMask one, ColumnMask other) {
     for (Wanted.Principal user : wanted.users()) {
-      Evaluation evaluation = new Evaluation(of(user.name()));
-      if (evaluation.shows(one.applies(), null) && evaluation.shows(other.applies(), null)) {
+      Simplifier about = new Simplifier(of(user.name()));
+      boolean both =
+          Stream.of(one, other)
+              .noneMatch(mask -> about.known(mask.applies()).equals(Expression.FALSE));
+      if (both) {
         return user.name();
       }
     }

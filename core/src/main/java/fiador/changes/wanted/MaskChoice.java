@@ -15,14 +15,17 @@ public final class MaskChoice {
 
   /** The mask for a type; null when the policy says nothing for it. */
   public static Mask of(Map<String, Mask> byKind, ColumnType type) {
-    String kind =
-        switch (type) {
-          case TEXT, PADDED -> "text";
-          case INTEGER, DECIMAL -> "number";
-          case DATE, TIMESTAMP -> "date";
-          case BOOLEAN -> "boolean";
-          default -> "otherwise";
-        };
-    return byKind.getOrDefault(kind, byKind.get("otherwise"));
+    return byKind.getOrDefault(kind(type), byKind.get("otherwise"));
+  }
+
+  /** Which kind a type is of. */
+  public static String kind(ColumnType type) {
+    return switch (type) {
+      case TEXT, PADDED -> "text";
+      case INTEGER, DECIMAL -> "number";
+      case DATE, TIMESTAMP -> "date";
+      case BOOLEAN -> "boolean";
+      default -> "otherwise";
+    };
   }
 }

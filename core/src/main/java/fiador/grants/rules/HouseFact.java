@@ -120,6 +120,10 @@ public enum HouseFact {
   LOCKS_TAKE_UPDATE,
   /** The server itself filters the rows of tables for each user. */
   FILTERS_ROWS,
+  /** Policies can ask what the program says it is called that somebody works with. */
+  TELLS_APPLICATION,
+  /** Policies can ask from which address somebody works. */
+  TELLS_ADDRESS,
   /** What is written through a view can be carried on to the table under it, by a trigger. */
   WRITES_THROUGH_VIEWS,
   /** Such a trigger writes with its maker's rights: who writes needs none on the table itself. */

@@ -77,6 +77,9 @@ public final class PostgresqlRules {
             LOCKS_TAKE_UPDATE,
             // section "Row Security Policies"
             FILTERS_ROWS,
+            // "Session Information Functions": inet_client_addr; application_name
+            TELLS_APPLICATION,
+            TELLS_ADDRESS,
             // CREATE TRIGGER, "INSTEAD OF"
             WRITES_THROUGH_VIEWS,
             // found by trying: views know their tables by number

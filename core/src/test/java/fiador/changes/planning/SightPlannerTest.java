@@ -235,6 +235,17 @@ final class SightPlannerTest {
   }
 
   @Test
+  void sessionsAreAskedWhereTheServerTellsOfThem() throws Exception {
+    rows("s.u", "session.application = 'billing' or session.address like '10.%'");
+    Plan plan = plan(postgres());
+    assertThat(plan.problems()).isEmpty();
+    assertThat(plan.notes()).anyMatch(note -> note.startsWith("anybody can give their session"));
+    assertThat(plan(maria()).problems())
+        .extracting(Problem::message)
+        .containsExactly("s.u: mariadb tells policies nothing of a session's application");
+  }
+
+  @Test
   void whereValuesAreClearIsTypedAndCheckedLikeRows() throws Exception {
     masks.add(
         new WantedSight.Masks(

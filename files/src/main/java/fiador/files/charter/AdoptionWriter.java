@@ -15,7 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 
-/** Writes the charter of an estate as it is: the root, the roles, the users. */
+/** Writes the charter of an estate as it is: the root, the roles, the users, the policies. */
 public final class AdoptionWriter {
   private static final YAMLFactory YAML =
       YAMLFactory.builder()
@@ -35,7 +35,7 @@ public final class AdoptionWriter {
    */
   public record ServerPart(String name, String kind, String url, String login) {}
 
-  /** Writes the three files into the folder; none may be there. */
+  /** Writes three files, and one more for policies, into the folder; none may be there. */
   public static void write(Path folder, ServerPart server, Adoption adoption) throws IOException {
     WholeFile.write(
         folder.resolve(CharterReader.ROOT),
@@ -47,10 +47,15 @@ public final class AdoptionWriter {
         out -> {
           JsonGenerator yaml = YAML.createGenerator(out);
           yaml.writeStartObject();
-          entries(yaml, "users", "roles", adoption.users());
+          entries(yaml, "users", "roles", adoption.users(), adoption.policies().attributes());
           yaml.writeEndObject();
           yaml.flush();
         });
+    if (!adoption.policies().isEmpty()) {
+      WholeFile.write(
+          folder.resolve("policies.yaml"),
+          out -> new PolicyWriter(YAML.createGenerator(out)).write(adoption.policies()));
+    }
   }
 
   private static void root(JsonGenerator yaml, ServerPart server, Adoption adoption)
@@ -98,7 +103,7 @@ public final class AdoptionWriter {
       }
       yaml.writeEndArray();
     }
-    entries(yaml, "roles", "includes", adoption.roles());
+    entries(yaml, "roles", "includes", adoption.roles(), Map.of());
     if (adoption.everybody() != null) {
       yaml.writeObjectFieldStart("public");
       body(yaml, "roles", adoption.everybody());
@@ -120,7 +125,17 @@ public final class AdoptionWriter {
     }
   }
 
-  private static void entries(JsonGenerator yaml, String section, String holds, List<Entry> entries)
+  /**
+   * Writes a section.
+   *
+   * @param attributes what policies know of users, by their names
+   */
+  private static void entries(
+      JsonGenerator yaml,
+      String section,
+      String holds,
+      List<Entry> entries,
+      Map<String, Map<String, List<String>>> attributes)
       throws IOException {
     yaml.writeObjectFieldStart(section);
     for (Entry entry : entries) {
@@ -140,6 +155,13 @@ public final class AdoptionWriter {
         yaml.writeEndObject();
       }
       body(yaml, holds, entry);
+      if (attributes.containsKey(entry.name())) {
+        yaml.writeObjectFieldStart("attributes");
+        for (Map.Entry<String, List<String>> each : attributes.get(entry.name()).entrySet()) {
+          list(yaml, each.getKey(), each.getValue());
+        }
+        yaml.writeEndObject();
+      }
       yaml.writeEndObject();
     }
     yaml.writeEndObject();

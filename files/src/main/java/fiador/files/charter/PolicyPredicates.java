@@ -134,11 +134,28 @@ final class PolicyPredicates {
 
   @Nullable Read read(Scalar text) {
     try {
-      return PredicateReader.read(text.text());
+      return withRolesAsKeys(PredicateReader.read(text.text()));
     } catch (PredicateException wrong) {
       mistakes.add(text.at(wrong.at()), wrong.getMessage());
       return null;
     }
+  }
+
+  /** A role whose name the charter has in quotes is called without them in a predicate. */
+  private Read withRolesAsKeys(Read read) {
+    boolean[] any = new boolean[1];
+    Expression keyed =
+        Rewriting.of(
+            read.expression(),
+            part -> {
+              if (part instanceof Holds holds && !draft.roles.containsKey(holds.role())) {
+                String key = '"' + holds.role().replace("\"", "\"\"") + '"';
+                any[0] |= draft.roles.containsKey(key);
+                return draft.roles.containsKey(key) ? new Holds(key) : part;
+              }
+              return part;
+            });
+    return any[0] ? new Read(keyed, read.places()) : read;
   }
 
   private void checkRole(Scalar written, String role) {

@@ -13,6 +13,7 @@ import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
 import fiador.policies.Simulation;
 import fiador.policies.TableSight;
+import fiador.predicates.InSession;
 import fiador.predicates.Subject;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
@@ -97,7 +98,15 @@ public final class Preview {
             : sight.lookups(database, seeing.subject(user, database, Map.of()));
     Seeing.Answer answer = seeing.of(user, node, lookups);
     int table = answer == null ? node : answer.table();
-    return new View(user, node, table, columns, answer, seeing.subject(user, database, lookups));
+    Subject subject = seeing.subject(user, database, lookups);
+    boolean asksSession = answer != null && answer.sight().asksSession();
+    return new View(
+        user,
+        node,
+        table,
+        columns,
+        answer,
+        asksSession ? new InSession(subject, sight.session(node)) : subject);
   }
 
   /** The columns a user can read, at once or after switching; null for none. */

@@ -8,6 +8,7 @@ import fiador.grants.Sights;
 import fiador.grants.Sights.Doubt;
 import fiador.grants.rules.HouseFact;
 import fiador.policies.SafeColumn;
+import fiador.predicates.SessionFact;
 import fiador.predicates.Subject;
 import fiador.servers.jdbc.HiddenCodeException;
 import fiador.servers.jdbc.Login;
@@ -19,6 +20,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -179,6 +181,29 @@ public final class Sight {
         role >= 0
             && (access.rules().has(HouseFact.USERS_ARE_ROLES) || !access.principals().isUser(role));
     return counts && user.holds(text);
+  }
+
+  /**
+   * What the server says of the sessions that are opened here.
+   *
+   * @param node what they are to read
+   */
+  public Map<SessionFact, String> session(int node) throws ServerException {
+    Map<SessionFact, String> found = new EnumMap<>(SessionFact.class);
+    try (Connection connection = server.connect(login, database(node))) {
+      Sql.rows(
+          connection,
+          server.dialect().policies().sessionQuery(),
+          row -> {
+            for (SessionFact fact : SessionFact.values()) {
+              found.put(fact, row.getString(fact.ordinal() + 1));
+            }
+          });
+    } catch (SQLException broken) {
+      throw new ServerException(
+          "what the server knows of this session cannot be read: " + broken.getMessage(), broken);
+    }
+    return found;
   }
 
   /** The key of digests; null where the server has none. */

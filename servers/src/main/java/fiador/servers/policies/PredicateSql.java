@@ -22,6 +22,7 @@ import fiador.predicates.Expression.Operate;
 import fiador.predicates.Expression.Operation;
 import fiador.predicates.Expression.Or;
 import fiador.predicates.Expression.Substring;
+import fiador.predicates.SessionFact;
 import fiador.predicates.Typing;
 import fiador.predicates.Values;
 import java.util.ArrayList;
@@ -68,6 +69,11 @@ public abstract class PredicateSql {
 
   /** The user's name where the guarded schema knows no better one. */
   protected abstract String userName();
+
+  /** Something about the session, as a text that is never null. */
+  protected String session(SessionFact fact) {
+    throw new IllegalArgumentException("nothing is known of a session's " + fact.text());
+  }
 
   /** Texts in a given order. */
   protected String ordered(Comparison how, String left, String right) {
@@ -244,6 +250,8 @@ public abstract class PredicateSql {
           .collect(Collectors.joining(", ", "COALESCE(", ")"));
     } else if (expression instanceof Extract extract) {
       return extract(extract, plain(extract.date()));
+    } else if (expression instanceof Expression.Session asked) {
+      return session(asked.fact());
     } else if (expression instanceof Expression.UserName) {
       return "COALESCE((SELECT MAX(a.value) FROM "
           + guarded("own_attributes")

@@ -17,12 +17,15 @@ import fiador.policies.Fields;
 import fiador.policies.SafeColumn;
 import fiador.policies.TableSight;
 import fiador.predicates.Expression;
+import fiador.predicates.SessionFact;
 import fiador.servers.kind.GuardReader;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.StringJoiner;
+import java.util.stream.Collectors;
 
 /**
  * The statements that put row and mask policies on one kind of server. Attributes of users, and
@@ -284,6 +287,14 @@ public abstract class SightStatements implements SightCases<List<String>> {
         + onlyTables()
         + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition))
         + barrier();
+  }
+
+  /** The query for all facts of the session in which it is asked, in their order. */
+  public final String sessionQuery() {
+    MaskSql sql = writer("");
+    return Arrays.stream(SessionFact.values())
+        .map(fact -> sql.plain(new Expression.Session(fact)))
+        .collect(Collectors.joining(", ", "SELECT ", ""));
   }
 
   /**

@@ -5,6 +5,7 @@ import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
 import fiador.predicates.Expression.Comparison;
 import fiador.predicates.Expression.Extract;
+import fiador.predicates.SessionFact;
 import fiador.servers.policies.MaskSql;
 
 /**
@@ -101,6 +102,14 @@ final class PostgresqlSightSql extends MaskSql {
   @Override
   protected String userName() {
     return "SESSION_USER::text";
+  }
+
+  @Override
+  protected String session(SessionFact fact) {
+    return switch (fact) {
+      case APPLICATION -> "(SELECT current_setting('application_name'))";
+      case ADDRESS -> "(SELECT COALESCE(host(inet_client_addr()), ''))";
+    };
   }
 
   @Override

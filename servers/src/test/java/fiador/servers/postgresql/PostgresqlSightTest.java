@@ -209,7 +209,8 @@ final class PostgresqlSightTest {
       statement.execute("GRANT USAGE ON SCHEMA shop TO PUBLIC");
       SightConformance run =
           new SightConformance(
-              server, admin, naming(server, login, database), seed, true, true, true, true);
+                  server, admin, naming(server, login, database), seed, true, true, true, true)
+              .askingSessions();
       run.people();
       for (int table = 0; table < TABLES; table++) {
         run.table("shop", table, table % 3 == 0);
@@ -243,6 +244,7 @@ final class PostgresqlSightTest {
         Connection session = RealPostgresql.connect(login, database);
         try (Statement statement = session.createStatement()) {
           statement.execute(server.dialect().become(user));
+          statement.execute("SET application_name = 'trial'");
         }
         return session;
       }
