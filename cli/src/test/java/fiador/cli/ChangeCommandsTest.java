@@ -356,7 +356,7 @@ class ChangeCommandsTest {
     Program check = Program.run("check", folder.toString());
     assertThat(check.code).isEqualTo(2);
     assertThat(check.err)
-        .contains("policies.yaml:13:11: METERING.READINGS: there is no column distrct");
+        .contains("policies.yaml:14:11: METERING.READINGS: there is no column distrct");
     edit("policies.yaml", "rows: distrct in", "rows: district in");
     edit("policies.yaml", "mask: stars", "mask: zero");
     Program gap = run("gap");

@@ -12,7 +12,6 @@ import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.estate.NodeKind;
 import fiador.policies.ActingMask;
-import fiador.policies.RowPolicy;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
 import fiador.predicates.Evaluation;
@@ -30,14 +29,12 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.sql.Types;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /**
  * Puts random policies on a real server and compares what every user gets with what the core makes
@@ -46,13 +43,12 @@ import java.util.stream.Collectors;
 public final class SightConformance {
   private static final int USERS = 5;
 
-  private final Server server;
+  final Server server;
   private final Connection admin;
-  private final RandomSight source;
-  private final Naming naming;
-  private final List<Person> people = new ArrayList<>();
-  private static final int REFUSED = -1;
-  private int cases;
+  final RandomSight source;
+  final Naming naming;
+  final List<Person> people = new ArrayList<>();
+  int cases;
 
   /** What is different from server to server, beyond what its dialect knows. */
   public interface Naming {
@@ -80,7 +76,7 @@ public final class SightConformance {
     String database();
   }
 
-  private record Person(String name, Map<String, List<String>> attributes, Set<String> roles)
+  record Person(String name, Map<String, List<String>> attributes, Set<String> roles)
       implements Subject {
     @Override
     public List<String> attribute(String attribute) {
@@ -213,77 +209,10 @@ public final class SightConformance {
 
   /** One table whose policies bind who writes, and what every user can add and change there. */
   public void writing(String schema, int number) throws Exception {
-    On table = on(schema, NodeKind.TABLE, "w" + number);
-    List<Object[]> rows = fill(table);
-    boolean any = source.random.nextInt(4) > 0;
-    List<RowPolicy> policies =
-        source.sight().rows().stream()
-            .map(
-                policy ->
-                    new RowPolicy(
-                        policy.name(),
-                        policy.any(),
-                        policy.applies(),
-                        policy.exempts(),
-                        policy.rows(),
-                        policy.any() ? any : source.random.nextBoolean()))
-            .toList();
-    TableSight sight = new TableSight(policies, List.of());
-    if (sight.isOpen()) {
-      return;
-    }
-    String text = SightText.of(storedRoles(sight));
-    assertThat(SightText.read(SightText.of(sight), source.columns)).isEqualTo(sight);
-    run(new FilterRows(table, source.columns, "", text));
-    execute("GRANT SELECT, INSERT, UPDATE ON " + path(table) + " TO PUBLIC");
-    for (Person person : people) {
-      try (Connection session = naming.session(naming.stored(person.name()))) {
-        session.setAutoCommit(false);
-        for (int n = 0; n < rows.size(); n++) {
-          written(session, person, sight, table, rows.get(n), rows.get((n + 1) % rows.size()));
-        }
-      }
-    }
+    new WritingConformance(this).table(schema, number);
   }
 
-  private void written(
-      Connection session, Person person, TableSight sight, On table, Object[] old, Object[] fresh)
-      throws SQLException {
-    Evaluation evaluation = new Evaluation(person);
-    boolean may = evaluation.shows(sight.written(), fresh);
-    assertThat(evaluation.shows(sight.by(person).written(), fresh)).isEqualTo(may);
-    boolean sees = evaluation.shows(sight.condition(), old);
-    String marks = String.join(", ", Collections.nCopies(fresh.length, "?"));
-    String names =
-        source.columns.stream()
-            .map(column -> server.dialect().quoted(column.name()))
-            .collect(Collectors.joining(", "));
-    String insert = "INSERT INTO " + path(table) + " VALUES (" + marks + ")";
-    String update = "UPDATE " + path(table) + " SET (" + names + ") = (" + marks + ") WHERE id = ";
-    String why = person + " writes " + text(fresh) + " under " + SightText.of(sight);
-    assertThat(outcome(session, insert, fresh)).as(why).isEqualTo(may ? 1 : REFUSED);
-    // who looks for a row must see what it becomes, too
-    boolean mayChange = may && evaluation.shows(sight.condition(), fresh);
-    assertThat(outcome(session, update + old[0], fresh))
-        .as("%s over %s", why, text(old))
-        .isEqualTo(!sees ? 0 : mayChange ? 1 : REFUSED);
-    cases += 2;
-  }
-
-  /** How many rows a statement writes, which is taken back; {@link #REFUSED} for none at all. */
-  private int outcome(Connection session, String sql, Object[] row) throws SQLException {
-    try (PreparedStatement write = session.prepareStatement(sql)) {
-      set(write, row);
-      return write.executeUpdate();
-    } catch (SQLException refused) {
-      assertThat(refused.getMessage()).contains("violates row-level security policy");
-      return REFUSED;
-    } finally {
-      session.rollback();
-    }
-  }
-
-  private TableSight storedRoles(TableSight sight) {
+  TableSight storedRoles(TableSight sight) {
     // roles stand in policies as the server stores them
     String text = SightText.of(sight);
     for (String role : RandomSight.ROLES) {
@@ -359,7 +288,7 @@ public final class SightConformance {
     return found[0];
   }
 
-  private static String text(Object[] row) {
+  static String text(Object[] row) {
     StringBuilder text = new StringBuilder();
     for (Object value : row) {
       boolean number = value instanceof BigDecimal;
@@ -369,7 +298,7 @@ public final class SightConformance {
     return text.toString();
   }
 
-  private List<Object[]> fill(On table) throws SQLException {
+  List<Object[]> fill(On table) throws SQLException {
     StringBuilder columns = new StringBuilder();
     StringBuilder marks = new StringBuilder();
     for (int i = 0; i < source.columns.size(); i++) {
@@ -395,7 +324,7 @@ public final class SightConformance {
     return rows;
   }
 
-  private void set(PreparedStatement statement, Object[] row) throws SQLException {
+  void set(PreparedStatement statement, Object[] row) throws SQLException {
     for (int i = 0; i < row.length; i++) {
       if (row[i] == null && source.columns.get(i).type().isText()) {
         statement.setNull(i + 1, Types.VARCHAR);
@@ -405,24 +334,24 @@ public final class SightConformance {
     }
   }
 
-  private On on(String schema, NodeKind kind, String name) {
+  On on(String schema, NodeKind kind, String name) {
     List<String> parts = List.of(naming.stored(schema), naming.stored(name));
     return new On(kind, naming.database(), parts);
   }
 
-  private String path(On on) {
+  String path(On on) {
     return server.dialect().quoted(on.parts().get(0))
         + "."
         + server.dialect().quoted(on.parts().get(1));
   }
 
-  private void run(Step step) throws SQLException {
+  void run(Step step) throws SQLException {
     for (String sql : server.dialect().statements(step)) {
       execute(sql);
     }
   }
 
-  private void execute(String sql) throws SQLException {
+  void execute(String sql) throws SQLException {
     try (Statement statement = admin.createStatement()) {
       statement.execute(sql);
     } catch (SQLException refused) {

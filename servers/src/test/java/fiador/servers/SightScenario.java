@@ -16,7 +16,6 @@ import fiador.grants.Forms;
 import fiador.grants.Lookup;
 import fiador.grants.LookupKey;
 import fiador.grants.Membership;
-import fiador.grants.rules.HouseFact;
 import fiador.policies.Mask;
 import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
@@ -44,13 +43,13 @@ import java.util.Set;
  * after each step the server must be what was worked out, and show each user what was simulated.
  */
 public final class SightScenario {
-  private static final Wanted.Place HERE = new Wanted.Place("charter", 1, 1);
+  static final Wanted.Place HERE = new Wanted.Place("charter", 1, 1);
   private static final String SECRET = "s3cret-S3cret";
 
   private final Server server;
-  private final Login login;
+  final Login login;
   private final String database;
-  private final boolean maskedOnly;
+  final boolean maskedOnly;
 
   /**
    * A scenario.
@@ -115,106 +114,17 @@ public final class SightScenario {
     carryOut(new Done(open).undo(steps));
     assertNoGap(survey(), changed);
     assertThat(sees(survey(), "ann", "shop.orders")).isEqualTo(1);
-    onView();
+    new ViewPolicies(this).run();
   }
 
-  /** A view has policies of its own, where those who may change it gain nothing by that. */
-  private void onView() throws Exception {
-    execute("CREATE VIEW shop.listed AS SELECT id, name, phone FROM shop.people");
-    Access before = survey();
-    Wanted meant = onView("(id = 2) is true", true);
-    if (before.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
-      Gap gap = Gap.between(before, meant, false, Set.of(login.user()), Clock.systemUTC());
-      assertThat(gap.plan().problems()).hasSize(2).asString().contains("shop.listed is a view");
-      execute("DROP VIEW shop.listed");
-      return;
-    }
-    if (maskedOnly) {
-      // what default privileges gave
-      execute("REVOKE ALL ON shop.listed FROM PUBLIC");
-    }
-    settle(survey(), meant);
-    Access after = survey();
-    assertNoGap(after, meant);
-    assertThat(sees(after, "ann", "shop.listed")).isEqualTo(2);
-    assertThat(sees(after, "eve", "shop.listed")).isEqualTo(2);
-    assertThat(canReadItself(after, "ann", "listed")).isFalse();
-    settle(after, onView("id = 1", false));
-    assertThat(sees(survey(), "bob", "shop.listed")).isEqualTo(3);
-    List<Step> steps = settle(survey(), wanted(null, null));
-    assertThat(survey().sights().kept()).isEmpty();
-    carryOut(new Done(survey()).undo(steps));
-    assertNoGap(survey(), onView("id = 1", false));
-    settle(survey(), wanted(null, null));
-    execute("DROP VIEW shop.listed");
-  }
-
-  private void execute(String sql) throws Exception {
+  void execute(String sql) throws Exception {
     try (Connection connection = server.connect(login, database);
         Statement statement = connection.createStatement()) {
       statement.execute(sql);
     }
   }
 
-  private static Wanted onView(String clearWhere, boolean rows) throws Exception {
-    Wanted.Target listed = new Wanted.Single(NodeKind.VIEW, "shop.listed");
-    List<WantedSight.Rows> notFirst =
-        List.of(
-            new WantedSight.Rows(
-                "not the first",
-                List.of(listed),
-                Map.of("number", "id"),
-                Expression.TRUE,
-                Expression.FALSE,
-                PredicateReader.read("number > 1 or phone is null"),
-                HERE,
-                true,
-                ViewPlace.UNSAID,
-                HERE));
-    WantedSight.Masks phones =
-        new WantedSight.Masks(
-            "phones",
-            List.of(new WantedSight.Labelled("shop.listed.phone", HERE)),
-            List.of(),
-            List.of(),
-            Map.of(),
-            Expression.TRUE,
-            PredicateReader.read(clearWhere),
-            HERE,
-            Map.of("text", Mask.of("keep_last(1)")),
-            0,
-            ViewPlace.UNSAID,
-            HERE);
-    Wanted plain = wanted(null, null);
-    List<Wanted.Grant> grants = new ArrayList<>(plain.grants());
-    grants.add(
-        new Wanted.Grant(
-            "readers",
-            List.of(new Wanted.Action(Privilege.SELECT, List.of())),
-            listed,
-            true,
-            false,
-            false,
-            HERE));
-    return new Wanted(
-        plain.roles(),
-        plain.users(),
-        plain.memberships(),
-        grants,
-        plain.refused(),
-        plain.owned(),
-        plain.governs(),
-        new WantedSight(
-            rows ? notFirst : List.of(),
-            List.of(phones),
-            Map.of(),
-            List.of(),
-            Map.of(),
-            List.of(),
-            true));
-  }
-
-  private Access survey() throws ServerException {
+  Access survey() throws ServerException {
     List<String> databases = database == null ? List.of() : List.of(database);
     Access access = Forms.of(server.survey(login, "server", databases, Instant.EPOCH, note -> {}));
     assertThat(access.sights().doubts()).isEmpty();
@@ -227,11 +137,11 @@ public final class SightScenario {
     return gap;
   }
 
-  private void assertNoGap(Access access, Wanted wanted) {
+  void assertNoGap(Access access, Wanted wanted) {
     assertThat(gap(access, wanted).plan().steps()).isEmpty();
   }
 
-  private List<Step> settle(Access access, Wanted wanted) throws ServerException {
+  List<Step> settle(Access access, Wanted wanted) throws ServerException {
     List<Step> steps = gap(access, wanted).plan().steps();
     carryOut(steps);
     Done done = new Done(survey());
@@ -239,7 +149,7 @@ public final class SightScenario {
     return steps;
   }
 
-  private void carryOut(List<Step> steps) throws ServerException {
+  void carryOut(List<Step> steps) throws ServerException {
     new SettleRun(server, login, user -> SECRET.toCharArray())
         .carryOut(
             steps,
@@ -257,7 +167,7 @@ public final class SightScenario {
   }
 
   /** How many rows a user gets, after comparing them value by value with what is simulated. */
-  private long sees(Access access, String name, String table) throws Exception {
+  long sees(Access access, String name, String table) throws Exception {
     int user = new Lookup(access).principal(name).id();
     int asked = new Lookup(access).node(table, 0, false).id();
     Seeing seeing = new Seeing(access);
@@ -289,7 +199,7 @@ public final class SightScenario {
     return simulation.shown();
   }
 
-  private boolean canReadItself(Access access, String name, String table) {
+  boolean canReadItself(Access access, String name, String table) {
     int user = new Lookup(access).principal(name).id();
     int node = new Lookup(access).node("shop." + table, 0, false).id();
     Sight sight = new Sight(server, login, access);
@@ -335,7 +245,7 @@ public final class SightScenario {
         HERE);
   }
 
-  private static Wanted wanted(String predicate, String mask) throws Exception {
+  static Wanted wanted(String predicate, String mask) throws Exception {
     List<Wanted.Grant> grants = new ArrayList<>();
     grants.add(
         new Wanted.Grant(

@@ -2,7 +2,6 @@ package fiador.changes.planning;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.changes.Gap;
 import fiador.changes.outcome.Done;
 import fiador.changes.steps.FilterRows;
 import fiador.changes.steps.Grant;
@@ -11,131 +10,17 @@ import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.SightStep;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Problem;
-import fiador.changes.wanted.ViewPlace;
 import fiador.changes.wanted.Wanted;
-import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.WantedSight;
 import fiador.changes.wanted.WantedSight.Labelled;
 import fiador.estate.NodeKind;
-import fiador.estate.Privilege;
-import fiador.grants.Access;
 import fiador.grants.TinyEstate;
-import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.HsqldbRules;
-import fiador.grants.rules.MariadbRules;
-import fiador.grants.rules.PostgresqlRules;
-import fiador.policies.Mask;
-import fiador.predicates.Expression;
-import fiador.predicates.PredicateReader;
-import java.time.Clock;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
-final class SightPlannerTest {
-  private static final Place HERE = new Place("policies.yaml", 3, 5);
-
-  private final List<WantedSight.Rows> rows = new ArrayList<>();
-  private final List<WantedSight.Masks> masks = new ArrayList<>();
-  private final List<Wanted.Grant> grants = new ArrayList<>();
-  private final List<WantedSight.Seal> seals = new ArrayList<>();
-  private String governs = "s";
-  private String openLabel = "s.u";
-
-  private static TinyEstate shop(HouseRules rules, String top) {
-    TinyEstate tiny = new TinyEstate(rules);
-    if (!top.isEmpty()) {
-      tiny.node(NodeKind.DATABASE, "d");
-    }
-    return tiny.users("ines")
-        .roles("reader")
-        .member("ines", "reader")
-        .node(NodeKind.SCHEMA, top + "s")
-        .table(top + "s.t", null, "district:text", "phone:text", "amount:decimal")
-        .table(top + "s.u", null, "district:text");
-  }
-
-  private static TinyEstate maria() {
-    return shop(MariadbRules.of(10, 11), "");
-  }
-
-  private static TinyEstate postgres() {
-    return shop(PostgresqlRules.of(18), "d.");
-  }
-
-  private void rows(String table, String predicate) throws Exception {
-    rows.add(
-        new WantedSight.Rows(
-            "own",
-            List.of(new Wanted.Single(NodeKind.TABLE, table)),
-            Map.of(),
-            Expression.TRUE,
-            Expression.FALSE,
-            PredicateReader.read(predicate),
-            new Place("policies.yaml", 9, 11),
-            true,
-            ViewPlace.UNSAID,
-            HERE));
-  }
-
-  private void mask(String name, String column, String mask, int rank) {
-    mask(name, column, mask, rank, ViewPlace.UNSAID);
-  }
-
-  private void mask(String name, String column, String mask, int rank, ViewPlace place) {
-    masks.add(
-        new WantedSight.Masks(
-            name,
-            List.of(new Labelled(column, HERE)),
-            List.of(),
-            List.of(),
-            Expression.TRUE,
-            Map.of("otherwise", Mask.of(mask)),
-            rank,
-            place,
-            HERE));
-  }
-
-  private void grant(Wanted.Target target, boolean later) {
-    Wanted.Action select = new Wanted.Action(Privilege.SELECT, List.of());
-    grants.add(new Wanted.Grant("reader", List.of(select), target, true, later, false, HERE));
-  }
-
-  private Plan plan(TinyEstate tiny) {
-    return gap(tiny.build(), true).plan();
-  }
-
-  private Gap gap(Access access, boolean decided) {
-    return Gap.between(access, wanted(decided), false, Set.of(), Clock.systemUTC());
-  }
-
-  private Wanted wanted(boolean decided) {
-    WantedSight sight =
-        new WantedSight(
-            rows,
-            masks,
-            Map.of("ines", Map.of("districts", List.of("north"))),
-            List.of(),
-            Map.of("open", List.of(new Labelled(openLabel, HERE))),
-            seals,
-            decided);
-    return new Wanted(
-        List.of(new Wanted.Principal("reader", HERE)),
-        List.of(new Wanted.Principal("ines", HERE)),
-        List.of(new Wanted.Member("ines", "reader", HERE)),
-        grants,
-        List.of(),
-        List.of(),
-        new Wanted.Governs(List.of(governs), List.of("*"), List.of("*")),
-        sight);
-  }
-
-  private static List<String> kinds(Plan plan) {
-    return plan.steps().stream().map(step -> step.getClass().getSimpleName()).toList();
-  }
-
+final class SightPlannerTest extends SightPlans {
   @Test
   void aServerThatFiltersRowsGetsARuleAndReadersStay() throws Exception {
     rows("s.t", "district in user.districts");
@@ -146,146 +31,6 @@ final class SightPlannerTest {
     FilterRows filter = (FilterRows) plan.steps().get(2);
     assertThat(filter.after()).isEqualTo("any\town\ttrue\tfalse\tdistrict in user.districts\n");
     assertThat(filter.inverse()).isInstanceOf(FilterRows.class);
-  }
-
-  private void rowsOn(Wanted.Target target, boolean any, boolean bindsWriting) throws Exception {
-    rows.add(
-        new WantedSight.Rows(
-            "p" + rows.size(),
-            List.of(target),
-            Map.of(),
-            Expression.TRUE,
-            Expression.FALSE,
-            PredicateReader.read("district = 'north'"),
-            HERE,
-            any,
-            bindsWriting,
-            ViewPlace.UNSAID,
-            HERE));
-  }
-
-  private static List<String> filtered(Plan plan) {
-    return plan.steps().stream()
-        .filter(FilterRows.class::isInstance)
-        .map(step -> ((FilterRows) step).table().parts().get(1))
-        .toList();
-  }
-
-  @Test
-  void everyTableWithALabelHasThePolicyAndTheLaterOnesToo() throws Exception {
-    rowsOn(new Wanted.Every(Set.of(NodeKind.TABLE), null, "open"), true, false);
-    assertThat(filtered(plan(postgres()))).containsExactly("u");
-    openLabel = "s";
-    TinyEstate later =
-        postgres().table("d.s.w", null, "district:text").node(NodeKind.VIEW, "d.s.v");
-    assertThat(filtered(plan(later))).containsExactly("t", "u", "w");
-    rows.clear();
-    rowsOn(new Wanted.Every(Set.of(NodeKind.TABLE), "s", "open"), true, false);
-    openLabel = "s.t";
-    assertThat(filtered(plan(later))).containsExactly("t");
-  }
-
-  @Test
-  void aTableThatLacksWhatIsMeantForItIsFound() throws Exception {
-    rowsOn(new Wanted.Every(Set.of(NodeKind.TABLE), "s"), true, false);
-    mask("m", "s.t.phone", "stars", 0);
-    TinyEstate some =
-        postgres().kept("d.s.t", "d.s.t", true, "any\tp0\ttrue\tfalse\tdistrict = 'north'");
-    assertThat(PoliciesMissing.of(some.build(), wanted(true)))
-        .extracting(one -> one.rows() + " " + one.masks())
-        .containsExactly("[] {phone=[m]}", "[p0] {}");
-    assertThat(PoliciesMissing.of(some.build(), wanted(false))).isEmpty();
-    governs = "elsewhere";
-    assertThat(PoliciesMissing.of(some.build(), wanted(true))).isEmpty();
-  }
-
-  @Test
-  void aViewIsShownSafelyWhereThatLendsNobodyOurRights() throws Exception {
-    mask("m", "s.v.district", "blank", 0);
-    Plan plan = plan(postgres().node(NodeKind.VIEW, "d.s.v", "district"));
-    assertThat(plan.problems()).isEmpty();
-    assertThat(kinds(plan)).contains("ShowSafely").doesNotContain("FilterRows");
-    assertThat(plan(maria().node(NodeKind.VIEW, "s.v", "district")).problems())
-        .extracting(Problem::message)
-        .anyMatch(text -> text.startsWith("s.v is a view, and on mariadb whoever may change it"));
-    masks.clear();
-    mask("m", "s.v.district", "blank", 0, ViewPlace.UNDER_NAME);
-    assertThat(plan(postgres().node(NodeKind.VIEW, "d.s.v", "district")).problems())
-        .extracting(Problem::message)
-        .anyMatch(text -> text.startsWith("d.s.v is a view itself"));
-  }
-
-  @Test
-  void whatMayBeWrittenIsKeptToWhereTheServerCan() throws Exception {
-    Wanted.Target table = new Wanted.Single(NodeKind.TABLE, "s.u");
-    rowsOn(table, true, true);
-    Plan plan = plan(postgres());
-    assertThat(plan.problems()).isEmpty();
-    assertThat(plan.notes())
-        .anyMatch(note -> note.contains("can then add only rows that p0 shows"));
-    assertThat(plan(maria()).problems())
-        .extracting(Problem::message)
-        .contains("p0 cannot say may_write of s.u: mariadb keeps no rows from being written");
-    rowsOn(table, false, false);
-    assertThat(plan(postgres()).problems()).isEmpty();
-    rowsOn(table, true, false);
-    assertThat(plan(postgres()).problems())
-        .extracting(Problem::message)
-        .anyMatch(text -> text.startsWith("d.s.u: of p0, p2 some say"));
-  }
-
-  @Test
-  void sessionsAreAskedWhereTheServerTellsOfThem() throws Exception {
-    rows("s.u", "session.application = 'billing' or session.address like '10.%'");
-    Plan plan = plan(postgres());
-    assertThat(plan.problems()).isEmpty();
-    assertThat(plan.notes()).anyMatch(note -> note.startsWith("anybody can give their session"));
-    assertThat(plan(maria()).problems())
-        .extracting(Problem::message)
-        .containsExactly("s.u: mariadb tells policies nothing of a session's application");
-  }
-
-  @Test
-  void whereValuesAreClearIsTypedAndCheckedLikeRows() throws Exception {
-    masks.add(
-        new WantedSight.Masks(
-            "m",
-            List.of(new Labelled("s.t", HERE)),
-            List.of(),
-            List.of(),
-            Map.of("zone", "district"),
-            Expression.TRUE,
-            PredicateReader.read("zone in user.districts"),
-            HERE,
-            Map.of("otherwise", Mask.of("blank")),
-            0,
-            ViewPlace.UNSAID,
-            HERE));
-    Plan plan = plan(postgres());
-    assertThat(plan.problems()).isEmpty();
-    ShowSafely show =
-        (ShowSafely)
-            plan.steps().stream().filter(ShowSafely.class::isInstance).findFirst().orElseThrow();
-    assertThat(show.after().policies())
-        .contains("mask\tm\ttrue\tamount\tblank\tdistrict in user.districts\n");
-    masks.set(
-        0,
-        new WantedSight.Masks(
-            "m",
-            List.of(new Labelled("s.t", HERE)),
-            List.of(),
-            List.of(),
-            Map.of(),
-            Expression.TRUE,
-            PredicateReader.read("distric = 'x'"),
-            HERE,
-            Map.of("otherwise", Mask.of("blank")),
-            0,
-            ViewPlace.UNSAID,
-            HERE));
-    assertThat(plan(postgres()).problems())
-        .extracting(Problem::message)
-        .containsExactly("d.s.t: there is no column distric; did you mean district?");
   }
 
   @Test

@@ -114,7 +114,7 @@ final class PolicyStepsText {
     return on.parts().stream().map(shown::name).collect(Collectors.joining("."));
   }
 
-  private static String policies(String text, List<SafeColumn> columns) {
+  private String policies(String text, List<SafeColumn> columns) {
     TableSight sight = fiador.policies.SightText.read(text, columns);
     Set<String> rows = new LinkedHashSet<>();
     sight
@@ -122,7 +122,15 @@ final class PolicyStepsText {
         .forEach(
             policy -> rows.add(policy.name() + (policy.bindsWriting() ? ", writers too" : "")));
     Set<String> masks = new LinkedHashSet<>();
-    sight.masks().forEach(mask -> masks.add(mask.policy() + " (" + mask.mask().text() + ")"));
+    sight
+        .masks()
+        .forEach(
+            mask ->
+                masks.add(
+                    mask.policy()
+                        + " ("
+                        + SightText.unless(mask.mask().text(), mask.clearWhere(), shown)
+                        + ")"));
     String first = rows.isEmpty() ? "" : "rows by " + String.join(", ", rows);
     String then = masks.isEmpty() ? "" : "masks by " + String.join(", ", masks);
     return first + (first.isEmpty() || then.isEmpty() ? "" : "; ") + then;

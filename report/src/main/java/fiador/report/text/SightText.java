@@ -114,7 +114,8 @@ public final class SightText {
         .collect(Collectors.joining(THEN));
   }
 
-  private static String unless(String shows, Expression clear, Shown shown) {
+  /** What stands in place of a value, and in which rows it does not. */
+  static String unless(String shows, Expression clear, Shown shown) {
     return clear.equals(Expression.FALSE) ? shows : shows + " unless " + shown.predicate(clear);
   }
 }
