@@ -224,8 +224,7 @@ public final class SightScenario {
     String from = name.replace(access.tree().name(view), access.tree().name(table));
     try (Connection connection = server.connect(login, database);
         Statement statement = connection.createStatement()) {
-      String all =
-          maskedOnly ? "SELECT id::bigint, name::text, phone::text FROM " : "SELECT * FROM ";
+      String all = maskedOnly ? "SELECT id, name::varchar, phone::varchar FROM " : "SELECT * FROM ";
       statement.execute(sql.makeView(name, true, false) + " AS " + all + from);
     }
   }

@@ -63,7 +63,10 @@ final class HsqldbSight extends SightStatements {
   }
 
   @Override
-  protected List<String> makeUnderName(SafeView view, boolean replace) {
+  protected List<String> make(SafeView view, boolean replace) {
+    if (!view.underName()) {
+      return super.make(view, replace);
+    }
     List<String> statements = new ArrayList<>();
     WriteThroughSql writing =
         new WriteThroughSql(view, path(view.view()), path(view.table()), this::quoted);
@@ -71,7 +74,7 @@ final class HsqldbSight extends SightStatements {
     if (replace) {
       statements.addAll(writing.drop());
     }
-    statements.addAll(super.makeUnderName(view, replace));
+    statements.addAll(super.make(view, replace));
     if (!replace) {
       // whoever stops half-way may run the whole again
       statements.addAll(writing.drop());

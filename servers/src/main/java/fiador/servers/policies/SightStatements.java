@@ -100,8 +100,8 @@ public abstract class SightStatements implements SightCases<List<String>> {
     return List.of();
   }
 
-  /** Makes or changes a view under a table's name, as the server's kind needs it. */
-  protected List<String> makeUnderName(SafeView view, boolean replace) {
+  /** Makes or changes a view, as the server's kind needs it. */
+  protected List<String> make(SafeView view, boolean replace) {
     return List.of(makeView(path(view.view()), replace, false) + " AS " + body(view));
   }
 
@@ -252,11 +252,7 @@ public abstract class SightStatements implements SightCases<List<String>> {
       return statements;
     }
     boolean replace = show.before() != null;
-    if (after.underName()) {
-      statements.addAll(makeUnderName(after, replace));
-    } else {
-      statements.add(makeView(path(after.view()), replace, false) + " AS " + body(after));
-    }
+    statements.addAll(make(after, replace));
     On view = after.view();
     if (show.before() == null) {
       statements.addAll(closeNew(path(after.view())));

@@ -61,8 +61,7 @@ final class GuardCheck {
        order by 1
       """
           .formatted(
-              UnderNameSql.FUNCTION,
-              new PostgresqlSightSql("").literal(UnderNameSql.WRITE_THROUGH));
+              SafeViewSql.FUNCTION, new PostgresqlSightSql("").literal(SafeViewSql.WRITE_THROUGH));
 
   /** What somebody else may do there, but for looking where one may look. */
   private static final String RIGHTS =

@@ -130,8 +130,8 @@ final class PostgresqlSight extends SightStatements {
   }
 
   @Override
-  protected List<String> makeUnderName(SafeView view, boolean replace) {
-    return new UnderNameSql(this::quoted).make(view, path(view.view()), path(view.table()));
+  protected List<String> make(SafeView view, boolean replace) {
+    return new SafeViewSql(this::quoted).make(view, path(view.view()), path(view.table()));
   }
 
   @Override

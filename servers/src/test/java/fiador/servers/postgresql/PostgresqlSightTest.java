@@ -2,9 +2,17 @@ package fiador.servers.postgresql;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.changes.steps.Guard;
+import fiador.changes.steps.On;
+import fiador.changes.steps.SafeView;
+import fiador.changes.steps.ShowSafely;
+import fiador.changes.steps.Step;
+import fiador.estate.ColumnType;
+import fiador.estate.NodeKind;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
 import fiador.grants.Sights;
+import fiador.policies.SafeColumn;
 import fiador.policies.Seeing;
 import fiador.servers.LeakAttempts;
 import fiador.servers.SightConformance;
@@ -68,6 +76,69 @@ final class PostgresqlSightTest {
       create.execute("DROP DATABASE policies");
       create.execute("DROP ROLE ann, bob, eve, readers, bosses");
     }
+  }
+
+  @Test
+  void indexesAreFoundThroughANewViewAndAnOldOneKeepsItsTypes() throws Exception {
+    Server server = new PostgresqlServer();
+    Login login = RealPostgresql.login(VERSION);
+    try (Connection start = RealPostgresql.connect(login, null);
+        Statement create = start.createStatement()) {
+      create.execute("CREATE DATABASE indexes");
+      try (Connection admin = RealPostgresql.connect(login, "indexes");
+          Statement statement = admin.createStatement()) {
+        for (String sql :
+            List.of(
+                "CREATE SCHEMA s",
+                "CREATE TABLE s.t (id int PRIMARY KEY, name varchar(9), phone varchar(9))",
+                "INSERT INTO s.t SELECT n, 'n' || n, n FROM generate_series(1, 20000) n",
+                "CREATE TABLE s.o AS SELECT * FROM s.t",
+                "CREATE VIEW s.o_safe AS SELECT id::bigint, name::text, phone::text FROM s.o",
+                "ANALYZE")) {
+          statement.execute(sql);
+        }
+        run(server, statement, new Guard("indexes", true));
+        run(server, statement, new ShowSafely(null, safe("t", "keep_last(1)")));
+        assertThat(LeakAttempts.outcome(admin, "EXPLAIN SELECT name FROM s.t_safe WHERE id = 77"))
+            .contains("Index Scan using t_pkey");
+        assertThat(types(admin, "t_safe"))
+            .isEqualTo("integer, character varying, character varying");
+        run(server, statement, new ShowSafely(safe("o", "stars"), safe("o", "keep_last(1)")));
+        assertThat(types(admin, "o_safe")).isEqualTo("bigint, text, text");
+        assertThat(LeakAttempts.outcome(admin, "SELECT * FROM s.o_safe WHERE id = 77"))
+            .isEqualTo("77|n77|*7|\n");
+      }
+      create.execute("DROP DATABASE indexes");
+    }
+  }
+
+  private static void run(Server server, Statement statement, Step step) throws SQLException {
+    for (String sql : server.dialect().statements(step)) {
+      statement.execute(sql);
+    }
+  }
+
+  private static String types(Connection admin, String view) throws SQLException {
+    return LeakAttempts.outcome(
+            admin,
+            "SELECT string_agg(data_type, ', ' ORDER BY ordinal_position)"
+                + " FROM information_schema.columns WHERE table_name = '"
+                + view
+                + "'")
+        .replace("|\n", "");
+  }
+
+  private static SafeView safe(String table, String mask) {
+    return new SafeView(
+        new On(NodeKind.VIEW, "indexes", List.of("s", table + "_safe")),
+        new On(NodeKind.TABLE, "indexes", List.of("s", table)),
+        List.of(
+            new SafeColumn("id", ColumnType.INTEGER),
+            new SafeColumn("name", ColumnType.TEXT),
+            new SafeColumn("phone", ColumnType.TEXT)),
+        "mask\tm\ttrue\tphone\t" + mask + "\n",
+        false,
+        null);
   }
 
   @Test

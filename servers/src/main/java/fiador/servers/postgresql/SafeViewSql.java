@@ -11,16 +11,19 @@ import java.util.StringJoiner;
 import java.util.function.UnaryOperator;
 
 /**
- * Makes views that stand under the names of their tables. What the server knows of the table and no
- * survey does (types, defaults, comments, its key) it puts in itself, in the same transaction: the
- * statements are the same whoever runs them.
+ * Makes the views that show tables safely, beside them or under their names. What the server knows
+ * of the table and no survey does (types, and for a view under its name defaults, comments and the
+ * key) it puts in itself, in the same transaction: the statements are the same whoever runs them.
  *
  * <p>Columns have their types without lengths, so that a mask may be longer than the values; and
- * the base type of a domain, whose checks are code of whoever made it. What is inserted and updated
- * is carried on by a trigger with the rights of who writes, as on the table itself; a delete needs
- * none.
+ * the base type of a domain, whose checks are code of whoever made it. What nobody has masked is
+ * the column itself, so that its indexes are found. A view that is there keeps the types it has:
+ * the server replaces no view by one with others.
+ *
+ * <p>What is inserted and updated under a table's name is carried on by a trigger with the rights
+ * of who writes, as on the table itself; a delete needs none.
  */
-final class UnderNameSql {
+final class SafeViewSql {
   /** The function that carries on what is written. */
   static final String FUNCTION = "write_through";
 
@@ -123,6 +126,8 @@ final class UnderNameSql {
         fixed text[] := ARRAY[%5$s]::text[];
         masked text[] := '{}';
         columns text := '';
+        type oid;
+        other boolean;
         kind text;
         made text;
         one record;
@@ -136,12 +141,20 @@ final class UnderNameSql {
              UNION ALL
             SELECT y.typbasetype FROM under u JOIN pg_type y ON y.oid = u.type
              WHERE y.typtype = 'd')
-          SELECT format_type(u.type, -1) INTO STRICT kind
-            FROM under u JOIN pg_type y ON y.oid = u.type WHERE y.typtype <> 'd';
+          SELECT coalesce(h.atttypid, u.type), coalesce(h.atttypid <> u.type, false)
+            INTO STRICT type, other
+            FROM under u JOIN pg_type y ON y.oid = u.type
+            LEFT JOIN pg_attribute h ON h.attrelid = to_regclass(view) AND h.attname = names[i]
+                                    AND NOT h.attisdropped
+           WHERE y.typtype <> 'd';
+          kind := format_type(type, -1);
           IF masks[i] <> '' THEN
             made := replace(masks[i], %6$s, kind);
             masked := masked || names[i];
-          ELSIF one.atttypmod = -1 AND one.typtype <> 'd' THEN
+            IF other THEN
+              made := format('CAST(%%s AS %%s)', made, kind);
+            END IF;
+          ELSIF one.atttypmod = -1 AND one.typtype <> 'd' AND NOT other THEN
             made := format('t.%%I', names[i]);
           ELSE
             made := format('CAST(t.%%I AS %%s)', names[i], kind);
@@ -153,6 +166,11 @@ final class UnderNameSql {
         END LOOP;
         EXECUTE 'CREATE OR REPLACE VIEW ' || view || ' WITH (security_barrier = true) AS SELECT '
           || substr(columns, 3) || ' FROM ' || %7$s;
+      """;
+
+  /** What a view under a table's name has besides. */
+  private static final String UNDER_NAME =
+      """
         FOR one IN
           SELECT '' AS name, obj_description(base, 'pg_class') AS said
            UNION ALL
@@ -196,15 +214,14 @@ final class UnderNameSql {
         EXECUTE format('DROP TRIGGER IF EXISTS fiador_write ON %%s', view);
         EXECUTE format('CREATE TRIGGER fiador_write INSTEAD OF INSERT OR UPDATE ON %%s FOR EACH ROW'
           || ' EXECUTE FUNCTION fiador_guard.write_through(%%L, %%L, %%L, %%L, %%L)',
-          view, %8$s, one.filled::text, names::text,
+          view, %1$s, one.filled::text, names::text,
           CASE WHEN one.hidden THEN '' ELSE one.key END, one.changed);
-      END
       """;
 
   private final PostgresqlSightSql sql = new PostgresqlSightSql("t.");
   private final UnaryOperator<String> quoted;
 
-  UnderNameSql(UnaryOperator<String> quoted) {
+  SafeViewSql(UnaryOperator<String> quoted) {
     this.quoted = quoted;
   }
 
@@ -231,7 +248,7 @@ final class UnderNameSql {
         table
             + " t"
             + (condition.equals(Expression.TRUE) ? "" : " WHERE " + sql.predicate(condition));
-    String body =
+    String made =
         MAKE.formatted(
             sql.literal(table),
             sql.literal(view),
@@ -239,8 +256,11 @@ final class UnderNameSql {
             masks,
             fixed,
             sql.literal(kind),
-            sql.literal(from),
-            sql.literal(table));
+            sql.literal(from));
+    if (!shown.underName()) {
+      return List.of("DO " + sql.literal(made + "END"));
+    }
+    String body = made + UNDER_NAME.formatted(sql.literal(table)) + "END";
     return List.of(
         "CREATE OR REPLACE FUNCTION fiador_guard."
             + FUNCTION
