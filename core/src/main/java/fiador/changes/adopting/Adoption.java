@@ -173,7 +173,7 @@ public record Adoption(
                       written(people.name(id)),
                       people.account(id).disabled(),
                       user ? people.account(id).until() : null,
-                      user ? people.account(id).limits() : Map.of(),
+                      user ? limits(id) : Map.of(),
                       powers(id),
                       held(id),
                       may(id)));
@@ -197,6 +197,13 @@ public record Adoption(
     private Entry everybody() {
       int all = Principals.PUBLIC;
       return new Entry("", false, null, Map.of(), List.of(), held(all), may(all));
+    }
+
+    /** An account that nobody gets into at all is left to itself: charters disable it instead. */
+    private Map<AccountLimit, Integer> limits(int id) {
+      Map<AccountLimit, Integer> found = AccountLimit.inOrder(people.account(id).limits());
+      found.values().removeIf(value -> value == 0);
+      return found;
     }
 
     private List<String> powers(int id) {

@@ -52,7 +52,7 @@ final class PolicyDraft {
   private final UnaryOperator<String> part;
   private final IntFunction<String> path;
   private final Set<String> users = new HashSet<>();
-  private final Map<RowPolicy, List<Integer>> rows = new LinkedHashMap<>();
+  private final Map<RowPolicy, Set<Integer>> rows = new LinkedHashMap<>();
   private final Map<Tried, Map<String, String>> masks = new LinkedHashMap<>();
   private final Map<Tried, Set<String>> columns = new LinkedHashMap<>();
   private final Set<Tried> ranked = new HashSet<>();
@@ -114,7 +114,7 @@ final class PolicyDraft {
     boolean under = UnderName.is(access, node, kept);
     int known = under ? node : table;
     for (RowPolicy policy : sight.rows()) {
-      rows.computeIfAbsent(asWritten(policy), none -> new ArrayList<>()).add(known);
+      rows.computeIfAbsent(asWritten(policy), none -> new LinkedHashSet<>()).add(known);
       if (under) {
         underNames.add(policy.name());
       }

@@ -84,6 +84,17 @@ final class PredicateDemands {
     }
   }
 
+  /** Whether the server can reckon for whom a policy counts; else there is a problem. */
+  boolean fits(Expression applies, Place at) {
+    try {
+      check(applies);
+      return true;
+    } catch (PredicateException wrong) {
+      problems.add(new Problem(at, wrong.getMessage()));
+      return false;
+    }
+  }
+
   private void check(Expression typed) throws PredicateException {
     HouseRules rules = access.rules();
     if (Typing.ordersTexts(typed) && !rules.has(HouseFact.ORDERS_TEXTS)) {

@@ -187,6 +187,9 @@ final class SightDemands {
   }
 
   private void masks(Masks policy) {
+    if (!predicates.fits(policy.applies(), policy.place())) {
+      return;
+    }
     List<Labelled> columns = new ArrayList<>(policy.columns());
     for (String label : policy.labels()) {
       columns.addAll(wanted.sight().labels().getOrDefault(label, List.of()));

@@ -14,6 +14,7 @@ import fiador.grants.TinyEstate;
 import fiador.policies.Mask;
 import fiador.predicates.Expression;
 import fiador.predicates.PredicateReader;
+import fiador.predicates.SessionFact;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -116,6 +117,30 @@ final class PolicyWordsPlanTest extends SightPlans {
     assertThat(plan(maria()).problems())
         .extracting(Problem::message)
         .containsExactly("s.u: mariadb tells policies nothing of a session's application");
+  }
+
+  @Test
+  void forWhomAMaskCountsIsCheckedToo() throws Exception {
+    Expression trial =
+        new Expression.Compare(
+            Expression.Comparison.EQUAL,
+            new Expression.Session(SessionFact.ADDRESS),
+            Expression.text("10.1.2.3"));
+    masks.add(
+        new WantedSight.Masks(
+            "m",
+            List.of(new Labelled("s.t.phone", HERE)),
+            List.of(),
+            List.of(),
+            trial,
+            Map.of("otherwise", Mask.of("blank")),
+            0,
+            ViewPlace.UNSAID,
+            HERE));
+    assertThat(plan(postgres()).problems()).isEmpty();
+    assertThat(plan(maria()).problems())
+        .extracting(Problem::message)
+        .containsExactly("mariadb tells policies nothing of a session's address");
   }
 
   @Test

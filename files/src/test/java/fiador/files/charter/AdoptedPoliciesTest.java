@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
 import fiador.changes.adopting.Adoption;
+import fiador.estate.Account;
+import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.files.charter.AdoptionWriter.ServerPart;
 import fiador.grants.Access;
@@ -13,6 +15,7 @@ import fiador.grants.rules.PostgresqlRules;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -83,7 +86,8 @@ class AdoptedPoliciesTest {
     assertThat(policies())
         .contains("- role clerk\n      - user rui", "role \"Chief\"", "may_write: same rows")
         .contains("clear_where: district = 'n'", "rank: \"0\"", "rank: \"1\"", "keyed_by: user")
-        .contains("text: stars", "number: zero");
+        .contains("text: stars", "number: zero")
+        .containsPattern("own:\n    \"on\":\n    - d.s.a\n    - d.s.b\n    applies_to");
     assertThat(Files.readString(folder.resolve("users.yaml"))).contains("- it's");
   }
 
@@ -107,6 +111,18 @@ class AdoptedPoliciesTest {
             .build());
     assertThat(policies())
         .contains("- s.a.phone", "place: under the table's name", "clear_where: district in ('x')");
+  }
+
+  @Test
+  void limitsOfAccounts() throws Exception {
+    assertNoGap(
+        new TinyEstate(PostgresqlRules.of(18))
+            .users("ines", "rui", "olga")
+            .account("ines", Account.PLAIN.withLimits(Map.of(AccountLimit.CONNECTIONS, 3)))
+            .account("rui", Account.PLAIN.withLimits(Map.of(AccountLimit.CONNECTIONS, 0)))
+            .node(NodeKind.DATABASE, "d")
+            .build());
+    assertThat(Files.readString(folder.resolve("users.yaml"))).containsOnlyOnce("limits:");
   }
 
   @Test
