@@ -129,12 +129,16 @@ abstract class KilledSettle {
     yaml.append(
         """
         users:
-          u: {kind: person, roles: [k0, k1 on request], attributes: {n: [1, 2]}}
+          u:
+            roles: [k0, k1 on request]
+            attributes: {n: [1, 2]}
+            limits: {connections: 9, queries_per_hour: 50000}
+        labels: {numbered: [s.t0]}
         governs: {schemas: [s]}
         row_policies:
-          own: {on: s.t0, rows: a in user.n}
+          own: {on: every table labelled numbered, rows: a in user.n}
         mask_policies:
-          nothing: {on: s.t0.b, clear_for: [role k1], mask: zero}
+          nothing: {on: s.t0.b, clear_for: [role k1], clear_where: a = 1, mask: zero}
           aside: {on: [s.t2.b, s.t5.b], clear_for: [role k2], mask: zero, place: under the table's name}
         """);
     Files.writeString(folder.resolve("fiador.yaml"), yaml);

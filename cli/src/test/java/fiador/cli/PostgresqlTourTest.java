@@ -30,6 +30,8 @@ class PostgresqlTourTest {
 
   @BeforeAll
   static void takeTheTour() throws Exception {
+    // what others left there would be adopted too
+    RealEstate.postgresql(temp);
     try (Connection home = Servers.named("postgresql").orElseThrow().connect(LOGIN, null);
         Statement statement = home.createStatement()) {
       statement.execute("CREATE DATABASE waterworks");

@@ -8,6 +8,7 @@ import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.outcome.SightEffects;
+import fiador.changes.planning.BoundWriters;
 import fiador.changes.planning.Ending;
 import fiador.changes.planning.Plan;
 import fiador.changes.planning.Planner;
@@ -67,6 +68,7 @@ public record Gap(
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     StoppedWriters.tell(outcome.after(), effects, clock, notes);
+    BoundWriters.tell(before, outcome.after(), clock, notes);
     List<Step> steps = ordered(before, plan.steps(), outcome, effects, clock, notes);
     // those compared already have their new names
     List<Step> all = new ArrayList<>(planner.renames());

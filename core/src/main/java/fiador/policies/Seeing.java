@@ -122,6 +122,13 @@ public final class Seeing {
     return sights.kept().containsKey(node) || filter != null && filter.enabled();
   }
 
+  /** Whether policies are about what is written to a table, too. */
+  public boolean bindsWriters(int table) {
+    Sights.Kept kept = sights.kept().get(table);
+    TableSight sight = kept == null ? null : read(kept, table);
+    return sight != null && sight.rows().stream().anyMatch(RowPolicy::bindsWriting);
+  }
+
   /** How a user sees a table or view; null when nothing decides on its rows and columns. */
   public Answer of(int user, int node) {
     return of(user, node, Map.of());

@@ -1,5 +1,7 @@
 package fiador.changes.adopting;
 
+import static java.util.Comparator.comparing;
+
 import fiador.changes.adopting.AdoptedPolicies.Audience;
 import fiador.changes.adopting.AdoptedPolicies.Lookup;
 import fiador.changes.adopting.AdoptedPolicies.Masks;
@@ -105,7 +107,7 @@ final class PolicyDraft {
     boolean nothing = rows.isEmpty() && masks.isEmpty();
     return nothing
         ? AdoptedPolicies.NONE
-        : new AdoptedPolicies(rowPolicies(), maskPolicies(), attributes(), lookups());
+        : new AdoptedPolicies(rowPolicies(), maskPolicies(), attributes(leftOut), lookups());
   }
 
   private void collect(int node, Kept kept) {
@@ -259,7 +261,8 @@ final class PolicyDraft {
         : PredicateText.of(renamed(one));
   }
 
-  private Map<String, Map<String, List<String>>> attributes() {
+  /** A charter says the same of a user to all databases. */
+  private Map<String, Map<String, List<String>>> attributes(List<String> leftOut) {
     Map<String, List<Integer>> accounts = new HashMap<>();
     for (int id = 1; id < access.principals().size(); id++) {
       if (access.principals().isUser(id)) {
@@ -267,16 +270,31 @@ final class PolicyDraft {
       }
     }
     Map<String, Map<String, List<String>>> found = new TreeMap<>();
+    Map<List<String>, Map<Integer, Set<String>>> said = new TreeMap<>(comparing(String::valueOf));
     for (Sights.Attribute attribute : access.sights().attributes()) {
       if (attribute.name().equals("name")) {
         continue;
       }
+      said.computeIfAbsent(List.of(attribute.user(), attribute.name()), none -> new HashMap<>())
+          .put(attribute.database(), Set.copyOf(attribute.values()));
       for (int id : accounts.getOrDefault(attribute.user(), List.of())) {
         found
             .computeIfAbsent(written.apply(access.principals().name(id)), none -> new TreeMap<>())
             .put(attribute.name(), attribute.values());
       }
     }
+    int databases = access.sights().guards().size();
+    said.forEach(
+        (what, where) -> {
+          if (where.size() < databases || Set.copyOf(where.values()).size() > 1) {
+            leftOut.add(
+                "the attribute "
+                    + what.get(1)
+                    + " of "
+                    + what.get(0)
+                    + " differs between databases, which a charter cannot say");
+          }
+        });
     return found;
   }
 

@@ -90,6 +90,13 @@ final class PolicyTargets {
                   + " whoever may change it would have it run with the rights of who settles: put the"
                   + " policy on the tables it reads"));
       return None.NODE;
+    } else if (view && access.sights().kept().containsKey(meant)) {
+      int table = access.sights().kept().get(meant).table();
+      problems.add(
+          new Problem(
+              place,
+              tree.path(meant) + " was made from policies itself: name " + tree.path(table)));
+      return None.NODE;
     } else if (!view && kind != NodeKind.TABLE) {
       problems.add(
           new Problem(place, tree.path(meant) + " is a " + kind.text() + "; " + whereThey));

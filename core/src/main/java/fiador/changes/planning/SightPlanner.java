@@ -308,17 +308,6 @@ final class SightPlanner {
     if (!before.equals(after) || altered) {
       first.add(new FilterRows(Places.on(tree, table), columns(table), before, after));
     }
-    List<String> binding =
-        wantedRows.stream().filter(RowPolicy::bindsWriting).map(RowPolicy::name).toList();
-    if (!binding.isEmpty() && !before.equals(after)) {
-      notes.add(
-          "who writes to "
-              + tree.path(table)
-              + " can then add only rows that "
-              + String.join(", ", binding)
-              + (binding.size() == 1 ? " shows" : " show")
-              + " them, and change rows only to such ones");
-    }
     Sights.Filter filter = access.sights().filters().get(table);
     for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
       boolean ours =

@@ -90,13 +90,38 @@ final class PolicyWordsPlanTest extends SightPlans {
   }
 
   @Test
+  void whatWasMadeFromPoliciesHasNone() {
+    mask("m", "s.t_safe.phone", "blank", 0);
+    TinyEstate tiny =
+        postgres()
+            .node(NodeKind.VIEW, "d.s.t_safe", "district", "phone", "amount")
+            .kept("d.s.t_safe", "d.s.t", true, "mask\tm\ttrue\tphone\tblank");
+    assertThat(plan(tiny).problems())
+        .extracting(Problem::message)
+        .containsExactly("d.s.t_safe was made from policies itself: name d.s.t");
+  }
+
+  @Test
   void whatMayBeWrittenIsKeptToWhereTheServerCan() throws Exception {
     Wanted.Target table = new Wanted.Single(NodeKind.TABLE, "s.u");
     rowsOn(table, true, true);
-    Plan plan = plan(postgres());
+    governs = "elsewhere";
+    Plan plan =
+        plan(
+            postgres()
+                .users("rui", "olga")
+                .grant("rui", "connect", "d")
+                .grant("rui", "usage", "d.s")
+                .grant("rui", "insert", "d.s.u")
+                .grant("olga", "connect", "d")
+                .grant("olga", "usage", "d.s")
+                .grant("olga", "select", "d.s.u"));
     assertThat(plan.problems()).isEmpty();
     assertThat(plan.notes())
-        .anyMatch(note -> note.contains("can then add only rows that p0 shows"));
+        .contains(
+            "d.s.u: rows can then be added, and changed to, only as its policies show them to who"
+                + " writes; new for rui");
+    governs = "s";
     assertThat(plan(maria()).problems())
         .extracting(Problem::message)
         .contains("p0 cannot say may_write of s.u: mariadb keeps no rows from being written");

@@ -114,6 +114,27 @@ class AdoptedPoliciesTest {
   }
 
   @Test
+  void whatOneDatabaseKnowsOfSomebodyAndAnotherDoesNotIsNamed() {
+    Access access =
+        new TinyEstate(PostgresqlRules.of(18))
+            .users("ines")
+            .node(NodeKind.DATABASE, "d")
+            .node(NodeKind.SCHEMA, "d.s")
+            .table("d.s.t", null, "district:text")
+            .node(NodeKind.SCHEMA, "d.fiador_guard")
+            .node(NodeKind.DATABASE, "e")
+            .node(NodeKind.SCHEMA, "e.fiador_guard")
+            .guard("d", "d.fiador_guard")
+            .guard("e", "e.fiador_guard")
+            .attribute("ines", "districts", "north")
+            .kept("d.s.t", "d.s.t", true, "any\town\ttrue\tfalse\tdistrict in user.districts")
+            .build();
+    assertThat(Adoption.of(access, false).leftOut())
+        .containsExactly(
+            "the attribute districts of ines differs between databases, which a charter cannot say");
+  }
+
+  @Test
   void limitsOfAccounts() throws Exception {
     assertNoGap(
         new TinyEstate(PostgresqlRules.of(18))
