@@ -46,9 +46,9 @@ public final class SightScenario {
   static final Wanted.Place HERE = new Wanted.Place("charter", 1, 1);
   private static final String SECRET = "s3cret-S3cret";
 
-  private final Server server;
+  final Server server;
   final Login login;
-  private final String database;
+  final String database;
   final boolean maskedOnly;
 
   /**

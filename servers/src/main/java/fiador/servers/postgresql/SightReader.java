@@ -80,7 +80,7 @@ final class SightReader {
         """
         select n.nspname, c.relname, c.oid from pg_class c
           join pg_namespace n on n.oid = c.relnamespace
-         where c.relkind in ('r', 'p', 'f', 'v')
+         where c.relkind in ('r', 'p', 'f', 'v', 'm')
         """,
         row ->
             names.put(
