@@ -105,6 +105,14 @@ final class AccountLimitsTest {
     settle(server, login, survey(server, login), Map.of());
     assertThat(limits(survey(server, login))).isEmpty();
 
+    execute(server, login, "ALTER USER limited@'%' WITH MAX_USER_CONNECTIONS -1");
+    Map<AccountLimit, Integer> none = Map.of(AccountLimit.CONNECTIONS, 0);
+    assertThat(limits(survey(server, login))).isEqualTo(none);
+    List<Step> opened = settle(server, login, survey(server, login), ALL);
+    run(server, login, new Done(survey(server, login)).undo(opened));
+    assertThat(limits(survey(server, login))).isEqualTo(none);
+    settle(server, login, survey(server, login), Map.of());
+
     execute(server, login, "ALTER USER limited@'%' REQUIRE SUBJECT '/CN=limited'");
     Access certified = survey(server, login);
     assertThat(limits(certified))

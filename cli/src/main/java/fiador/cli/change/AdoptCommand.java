@@ -3,6 +3,8 @@ package fiador.cli.change;
 import fiador.changes.Gap;
 import fiador.changes.adopting.AdoptedPolicies;
 import fiador.changes.adopting.Adoption;
+import fiador.changes.steps.FilterRows;
+import fiador.changes.steps.ShowSafely;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
@@ -83,7 +85,7 @@ public final class AdoptCommand extends Asking {
     AdoptionWriter.write(folder, new ServerPart(name, kind, address, login), adoption);
     Charter charter = Charters.read(folder);
     Gap gap = Gap.between(access, charter.wanted(), true, Set.of(login), clock);
-    List<Step> steps = gap.plan().steps();
+    List<Step> steps = gap.plan().steps().stream().filter(step -> !putsBack(step)).toList();
     out.println(
         "drafted in "
             + folder
@@ -116,6 +118,12 @@ public final class AdoptCommand extends Asking {
       out.println("  and " + (left.size() - LEFT_OUT) + " more");
     }
     return Exit.YES;
+  }
+
+  /** What was changed by hand is left out, and named; a charter says what it is to be. */
+  private static boolean putsBack(Step step) {
+    return step instanceof FilterRows filter && filter.putsBack()
+        || step instanceof ShowSafely show && show.putsBack();
   }
 
   private static String policies(AdoptedPolicies policies) {

@@ -104,6 +104,16 @@ final class PolicyDraft {
                     "policies on " + tree.path(kept.table()) + ": its columns changed since");
               }
             });
+    new TreeMap<>(sights.kept())
+        .forEach(
+            (node, kept) -> {
+              if (!kept.asMade()) {
+                leftOut.add(
+                    "what was changed by hand in the policies of "
+                        + tree.path(node)
+                        + ": written as agreed on");
+              }
+            });
     boolean nothing = rows.isEmpty() && masks.isEmpty();
     return nothing
         ? AdoptedPolicies.NONE

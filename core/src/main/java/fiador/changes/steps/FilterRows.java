@@ -18,6 +18,11 @@ public record FilterRows(On table, List<SafeColumn> columns, String before, Stri
     return new FilterRows(table, columns, after, before);
   }
 
+  /** Whether it only puts back what somebody changed by hand. */
+  public boolean putsBack() {
+    return before.equals(after);
+  }
+
   @Override
   public About about() {
     return About.thing(after.isEmpty() ? Turn.DROPS : Turn.MAKES, table);

@@ -15,6 +15,11 @@ public record ShowSafely(@Nullable SafeView before, @Nullable SafeView after) im
     return Objects.requireNonNull(after == null ? before : after, "a view that is in neither");
   }
 
+  /** Whether it only puts back what somebody changed by hand. */
+  public boolean putsBack() {
+    return before != null && before.equals(after);
+  }
+
   @Override
   public About about() {
     return About.thing(

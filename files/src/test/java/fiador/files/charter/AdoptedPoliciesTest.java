@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
 import fiador.changes.adopting.Adoption;
+import fiador.changes.steps.FilterRows;
 import fiador.estate.Account;
 import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
@@ -132,6 +133,29 @@ class AdoptedPoliciesTest {
     assertThat(Adoption.of(access, false).leftOut())
         .containsExactly(
             "the attribute districts of ines differs between databases, which a charter cannot say");
+  }
+
+  @Test
+  void whatSomebodyChangedByHandIsNamedAndWrittenAsItWasMeant() throws Exception {
+    Access access =
+        new TinyEstate(PostgresqlRules.of(18))
+            .node(NodeKind.DATABASE, "d")
+            .node(NodeKind.SCHEMA, "d.s")
+            .table("d.s.t", null, "district:text")
+            .node(NodeKind.SCHEMA, "d.fiador_guard")
+            .guard("d", "d.fiador_guard")
+            .kept("d.s.t", "d.s.t", false, "any\town\ttrue\tfalse\tdistrict = 'x'")
+            .build();
+    Adoption adoption = Adoption.of(access, false);
+    assertThat(adoption.leftOut())
+        .containsExactly("what was changed by hand in the policies of d.s.t: written as agreed on");
+    ServerPart server = new ServerPart("it", "postgresql", "jdbc:postgresql:x", "u");
+    AdoptionWriter.write(folder, server, adoption);
+    Charter charter = CharterReader.read(folder, name -> null);
+    Gap gap = Gap.between(access, charter.wanted(), true, Set.of(), Clock.systemUTC());
+    assertThat(gap.plan().steps())
+        .hasSize(1)
+        .allMatch(step -> step instanceof FilterRows filter && filter.putsBack());
   }
 
   @Test

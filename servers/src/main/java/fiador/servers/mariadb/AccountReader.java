@@ -207,7 +207,10 @@ final class AccountReader {
       if (limit == AccountLimit.ENCRYPTED) {
         value = Math.min(value, AccountLimit.BY_CERTIFICATE);
       }
-      if (value > 0) {
+      if (limit == AccountLimit.CONNECTIONS && value < 0) {
+        // nobody gets in at all
+        found.put(limit, 0);
+      } else if (value > 0) {
         found.put(limit, (int) Math.min(value, Integer.MAX_VALUE - 1));
       }
     }

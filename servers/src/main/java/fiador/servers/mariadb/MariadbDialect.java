@@ -73,9 +73,15 @@ final class MariadbDialect implements Dialect {
         + " MAX_CONNECTIONS_PER_HOUR "
         + most(step, AccountLimit.CONNECTIONS_PER_HOUR)
         + " MAX_USER_CONNECTIONS "
-        + most(step, AccountLimit.CONNECTIONS)
+        + connections(step)
         + " MAX_STATEMENT_TIME "
         + BigDecimal.valueOf(most(step, AccountLimit.STATEMENT_MILLISECONDS), 3).toPlainString();
+  }
+
+  /** Below zero for none at all. */
+  private static int connections(LimitAccount step) {
+    int most = step.after().getOrDefault(AccountLimit.CONNECTIONS, -1);
+    return most == 0 ? -1 : Math.max(0, most);
   }
 
   /** 0 for as many as there are. */

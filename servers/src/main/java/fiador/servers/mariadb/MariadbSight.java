@@ -71,7 +71,8 @@ final class MariadbSight extends SightStatements {
   /**
    * Whoever may drop a table may put a view in its place, and in that a function that runs with the
    * rights of who asks: under a definer's view those of the definer. The server allows hints on
-   * indexes for tables only; this one changes nothing for a table, as nothing is grouped.
+   * indexes for tables only. It keeps this one as one for the whole query, so that no index of the
+   * table is used.
    */
   static final String ONLY_TABLES = " USE INDEX FOR GROUP BY ()";
 
