@@ -25,6 +25,7 @@ class ArchitectureTest {
           "estate",
           "grants.rules",
           "grants",
+          "houses",
           "selection",
           "effects",
           "predicates",

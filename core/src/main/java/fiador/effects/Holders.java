@@ -14,6 +14,7 @@ import fiador.grants.AccountName;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.Terms;
+import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -83,6 +84,7 @@ public final class Holders {
         access.rules().has(HouseFact.DENIALS)
             || access.rules().has(HouseFact.ENFORCES_TIME)
             || access.accounts() != null
+            || access.rules().activation() == Activation.ONE_AT_A_TIME
             || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
     Passing acting = new Passing(gates, tree, throughGates::of, node, false);
     spreadBySwitching(node, acting);
@@ -302,7 +304,11 @@ public final class Holders {
 
   private IntArrayList candidates(IntSet only) {
     BitSet found = new BitSet(principals.size());
-    if (held.whole(Principals.PUBLIC) != 0 || !held.parts(Principals.PUBLIC).isEmpty()) {
+    boolean everybody = false;
+    for (Tally tally : List.of(held, afterSwitch, shutAfterSwitch)) {
+      everybody |= tally.whole(Principals.PUBLIC) != 0 || !tally.parts(Principals.PUBLIC).isEmpty();
+    }
+    if (everybody) {
       found.set(1, principals.size());
     }
     for (Tally tally : List.of(held, afterSwitch, shutAfterSwitch)) {

@@ -185,7 +185,7 @@ public final class Holdings {
   /** The sessions that switching to a role makes, as far as they bring anything more. */
   private void forEachSwitch(
       int user, Session login, IntArrayList enabled, Consumer<Session> each) {
-    IntArrayList settable = walk.up(user, RoleWalk.Along.SET);
+    IntArrayList settable = walk.switchable(user);
     if (login.isSuperuser() || settable.size() == 1) {
       return;
     }

@@ -137,7 +137,8 @@ final class PathSearch {
             });
     found.sort(null);
     if (start) {
-      found.add(Principals.PUBLIC * PHASES + ON);
+      // whoever holds what everybody holds can switch to it as if it were their own
+      found.add(Principals.PUBLIC * PHASES + SWITCHED_AND_ON);
     } else if (publicAfterSwitch && phase <= SWITCHED && principal != Principals.PUBLIC) {
       found.add(Principals.PUBLIC * PHASES + ON_AFTER_SWITCH);
     }

@@ -1,6 +1,7 @@
 package fiador.effects;
 
 import fiador.estate.Adjacency;
+import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
@@ -37,6 +38,13 @@ final class RoleWalk {
   /** All that {@code start} reaches towards roles, itself first, nearest first. */
   IntArrayList up(int start, Along along) {
     return walk(IntArrayList.of(start), along, true, false);
+  }
+
+  /** Whom a user can switch to, the user first: what everybody was given is theirs too. */
+  IntArrayList switchable(int user) {
+    IntArrayList reached = walk(IntArrayList.of(user, Principals.PUBLIC), Along.SET, true, false);
+    reached.rem(Principals.PUBLIC);
+    return reached;
   }
 
   /** As {@link #up}, but memberships whose time is over count too. */

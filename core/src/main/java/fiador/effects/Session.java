@@ -62,8 +62,13 @@ final class Session {
     this.access = access;
     this.now = epochSecond;
     this.self = self;
-    this.roles = new IntArrayList(reached);
-    this.members = new IntOpenHashSet(reached);
+    this.members = new IntOpenHashSet(reached.size());
+    this.roles = new IntArrayList(reached.size() + 1);
+    for (int i = 0; i < reached.size(); i++) {
+      if (members.add(reached.getInt(i))) {
+        roles.add(reached.getInt(i));
+      }
+    }
     this.standing = standing;
     this.enforcesTime = access.rules().has(HouseFact.ENFORCES_TIME);
     this.denials = access.rules().has(HouseFact.DENIALS);
@@ -75,8 +80,10 @@ final class Session {
       all |= access.principals().powers(roles.getInt(i));
     }
     this.powers = all;
-    int deciding =
-        access.rules().has(HouseFact.SUPERUSER_INHERITED) ? all : access.principals().powers(self);
+    int own = access.principals().powers(self);
+    // who keeps their own rights after switching keeps their power too
+    own |= user >= 0 && members.contains(user) ? access.principals().powers(user) : 0;
+    int deciding = access.rules().has(HouseFact.SUPERUSER_INHERITED) ? all : own;
     this.superuser = (deciding & Power.SUPERUSER.bit()) != 0;
   }
 

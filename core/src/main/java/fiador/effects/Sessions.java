@@ -15,6 +15,8 @@ final class Sessions {
   private final long now;
   private final RoleWalk walk;
   private final boolean competition;
+  private final boolean oneAtATime;
+  private final boolean everybodyHolds;
   private final Map<Integer, Session> owners = new HashMap<>();
 
   Sessions(Access access, long epochSecond, RoleWalk walk) {
@@ -22,13 +24,15 @@ final class Sessions {
     this.now = epochSecond;
     this.walk = walk;
     this.competition = access.rules().has(HouseFact.ONE_ROW_COUNTS);
+    this.oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+    this.everybodyHolds = access.rules().has(HouseFact.EVERYBODY_HOLDS_ROLES);
   }
 
   /** What is on right after login. */
   Session login(int user) {
     IntArrayList reached = walk.up(user, RoleWalk.Along.INHERIT);
     if (!competition) {
-      return new Session(access, now, user, reached);
+      return together(user, user, reached);
     }
     reached.removeInt(0);
     // the nearest one reached is the default role; the others come with it
@@ -39,10 +43,14 @@ final class Sessions {
   /** What is on after {@code user} has switched to {@code role}. */
   Session after(int user, int role) {
     IntArrayList reached = walk.up(role, RoleWalk.Along.INHERIT);
-    if (!competition) {
-      return new Session(access, now, role, reached);
+    if (competition) {
+      return competing(role, user, through(user, role), reached);
     }
-    return competing(role, user, through(user, role), reached);
+    if (!oneAtATime) {
+      return together(role, role, reached);
+    }
+    reached.add(user);
+    return together(role, user, reached);
   }
 
   /** With whose rights a view reads that reads as {@code owner}. */
@@ -52,11 +60,19 @@ final class Sessions {
 
   private Session freshOwner(int owner) {
     if (!competition) {
-      return new Session(access, now, owner, walk.up(owner, RoleWalk.Along.INHERIT));
+      return together(owner, owner, walk.up(owner, RoleWalk.Along.INHERIT));
     }
     return access.principals().isUser(owner)
         ? competing(owner, owner, owner, new IntArrayList())
         : competing(owner, None.PRINCIPAL, None.PRINCIPAL, walk.up(owner, RoleWalk.Along.INHERIT));
+  }
+
+  /** A session in which everything counts that is on. */
+  private Session together(int self, int user, IntArrayList reached) {
+    if (everybodyHolds) {
+      reached.addAll(walk.up(Principals.PUBLIC, RoleWalk.Along.INHERIT));
+    }
+    return new Session(access, now, self, user, reached, null);
   }
 
   private Session competing(int self, int user, int account, IntArrayList roles) {
@@ -75,7 +91,7 @@ final class Sessions {
 
   /** The account the role was given to: the user's own, or another of the same name. */
   private int through(int user, int role) {
-    if (access.rules().activation() != Activation.ONE_AT_A_TIME) {
+    if (!oneAtATime) {
       return user;
     }
     var edges = access.memberships().rolesOf();

@@ -205,7 +205,9 @@ public final class Tracer {
     int end = principals.length - 1;
     int switched = 0;
     for (int at = chain.ownPower() ? end : 1; at <= end; at++) {
-      if (canSwitchTo(principals, at) && isOnFrom(principals, at)) {
+      if (principals[at] != Principals.PUBLIC
+          && canSwitchTo(principals, at)
+          && isOnFrom(principals, at)) {
         if (pathState(privilege, user, principals[at], node, State.ON_REQUEST)
             == State.ON_REQUEST) {
           return new Path(principals, at, source, State.ON_REQUEST);
@@ -231,7 +233,7 @@ public final class Tracer {
 
   /** Whether a row may count after login or after some switch. */
   private boolean mayCount(int row) {
-    IntArrayList ways = walk.up(sessionsOf, RoleWalk.Along.SET);
+    IntArrayList ways = walk.switchable(sessionsOf);
     for (int i = 0; i < ways.size(); i++) {
       if (session(ways.getInt(i)).counts(access.grants(), row)) {
         return true;
@@ -254,7 +256,8 @@ public final class Tracer {
 
   private boolean canSwitchTo(int[] chain, int at) {
     for (int hop = 0; hop < at; hop++) {
-      if (!connected(chain[hop], chain[hop + 1], RoleWalk.Along.SET)) {
+      if (chain[hop + 1] != Principals.PUBLIC
+          && !connected(chain[hop], chain[hop + 1], RoleWalk.Along.SET)) {
         return false;
       }
     }

@@ -50,6 +50,11 @@ public final class EstateBuilder {
     return principalName.size();
   }
 
+  /** What a node is in, or -1. */
+  public int parent(int node) {
+    return parent.getInt(node);
+  }
+
   /** What the node is. */
   public NodeKind kind(int node) {
     return NodeKind.at(kind.getInt(node));

@@ -64,6 +64,15 @@ public enum NodeKind {
     return bits;
   }
 
+  /** The bits of all kinds that can lie inside this one; none for what lives in a schema. */
+  public int inside() {
+    int bits = 0;
+    for (NodeKind kind : ALL) {
+      bits |= !isObject() && kind.ordinal() > ordinal() ? kind.bit() : 0;
+    }
+    return bits;
+  }
+
   /** True for what lives in a schema, false for the containers. */
   public boolean isObject() {
     return ordinal() >= TABLE.ordinal();

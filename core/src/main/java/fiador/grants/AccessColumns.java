@@ -14,7 +14,6 @@ import fiador.estate.Privilege;
 import fiador.estate.Secret;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
-import fiador.grants.rules.KnownHouses;
 import java.time.Instant;
 import java.util.List;
 
@@ -53,6 +52,7 @@ public final class AccessColumns {
     PackedWriter rest = new PackedWriter();
     rest.text(words());
     put(access.about(), rest);
+    RulesColumns.put(access.about(), access.rules(), rest);
     rest.each(access.later(), later -> put(later, rest));
     rest.each(access.patterns(), pattern -> put(pattern, rest));
     rest.each(
@@ -77,10 +77,7 @@ public final class AccessColumns {
       throw new IllegalArgumentException("it was laid down by another version");
     }
     Origin about = origin(rest);
-    HouseRules rules = KnownHouses.of(about.kind(), about.version());
-    if (rules == null) {
-      throw new IllegalArgumentException("the kind of server " + about.kind() + " is not known");
-    }
+    HouseRules rules = RulesColumns.take(about, rest);
     List<LaterGrant> later = List.copyOf(rest.list(() -> later(rest)));
     List<SchemaPattern> patterns = List.copyOf(rest.list(() -> pattern(rest)));
     List<Seen.Beside> beside =

@@ -28,6 +28,7 @@ final class GrantsAfter {
   private final Tree tree;
   private final boolean optionByPlace;
   private final boolean reachesDown;
+  private final boolean byPattern;
   private final Map<Place, List<Row>> rows = new LinkedHashMap<>();
   private final List<SchemaPattern> patterns;
 
@@ -49,6 +50,7 @@ final class GrantsAfter {
     this.tree = ground.tree;
     this.optionByPlace = ground.has(HouseFact.OPTION_BY_PLACE);
     this.reachesDown = ground.has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
+    this.byPattern = ground.has(HouseFact.SCHEMA_GRANTS_BY_PATTERN);
     this.patterns = new ArrayList<>(base.patterns());
   }
 
@@ -119,15 +121,11 @@ final class GrantsAfter {
     long all = base.rules().privilegesOn(tree.kind(node));
     long grantable = !grant.grantOption() ? 0 : optionByPlace ? all : privileges;
     ground.touched(grantee, node);
-    if (reachesDown && tree.kind(node) == NodeKind.SCHEMA) {
+    if (byPattern && tree.kind(node) == NodeKind.SCHEMA) {
       pattern(grantee, node, privileges, grantable, true);
       return;
     }
-    int covers = 0;
-    for (NodeKind kind : NodeKind.values()) {
-      boolean inside = kind != NodeKind.SERVER && reachesDown && tree.kind(node) == NodeKind.SERVER;
-      covers |= inside ? kind.bit() : 0;
-    }
+    int covers = reachesDown ? tree.kind(node).inside() : 0;
     int columns = grant.columns().isEmpty() ? ColumnSets.WHOLE : columnSet(node, grant.columns());
     boolean optionOfTable = optionByPlace && columns != ColumnSets.WHOLE;
     if (columns != ColumnSets.WHOLE && !ground.has(HouseFact.COLUMNS_APART)) {
@@ -164,7 +162,7 @@ final class GrantsAfter {
     long lost = takePrivilege ? with : 0;
     // where the right to grant is one for the place, taking a privilege leaves it
     long unable = takeOption ? (optionByPlace ? -1 : with) : 0;
-    if (reachesDown && tree.kind(node) == NodeKind.SCHEMA) {
+    if (byPattern && tree.kind(node) == NodeKind.SCHEMA) {
       pattern(grantee, node, lost, unable, false);
       return;
     }

@@ -2,6 +2,7 @@ package fiador.changes.outcome;
 
 import fiador.changes.steps.DefaultRole;
 import fiador.estate.None;
+import fiador.estate.Principals;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.rules.Activation;
@@ -43,15 +44,16 @@ final class MembershipsAfter {
   void join(int member, int role, Membership how) {
     ground.joining.add(member);
     leaveWhere(member, role, this::isOwn);
-    boolean account =
-        base.rules().activation() == Activation.ONE_AT_A_TIME && ground.isUser(member);
     boolean oneAtATime = base.rules().activation() == Activation.ONE_AT_A_TIME;
+    boolean switches =
+        ground.isUser(member)
+            || member == Principals.PUBLIC && base.rules().has(HouseFact.EVERYBODY_SWITCHES);
     boolean fixed = base.rules().activation() == Activation.PER_MEMBERSHIP;
     Membership served =
         fixed
             ? how
             : oneAtATime
-                ? Membership.of(how.admin(), !account || isDefault(member, role), account)
+                ? Membership.of(how.admin(), !switches || isDefault(member, role), switches)
                 : Membership.of(
                     how.admin(),
                     inheritsOtherwise(member),

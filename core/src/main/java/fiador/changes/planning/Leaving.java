@@ -19,7 +19,6 @@ import fiador.grants.Grants;
 import fiador.grants.LaterGrant;
 import fiador.grants.Memberships;
 import fiador.grants.Seen;
-import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
@@ -182,7 +181,7 @@ final class Leaving {
     Memberships all = access.memberships();
     IntArrayList edges = new IntArrayList(all.rolesOf().run(id));
     edges.addAll(IntArrayList.wrap(all.membersOf().run(id)));
-    boolean oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+    boolean defaults = access.rules().has(HouseFact.DEFAULT_ROLES);
     for (int edge : edges) {
       boolean outside =
           !governed.principal(all.member(edge)) || !governed.principal(all.role(edge));
@@ -191,7 +190,7 @@ final class Leaving {
         take.add(leave);
       }
       boolean first = all.member(edge) == id && people.isUser(id) && all.options(edge).inherit();
-      if (oneAtATime && first && !all.options(edge).implicit()) {
+      if (defaults && first && !all.options(edge).implicit()) {
         take.add(new DefaultRole(people.name(id), null, people.name(all.role(edge))));
       }
     }

@@ -12,6 +12,7 @@ import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.rules.Activation;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -37,6 +38,7 @@ final class MembershipDifference {
   private final boolean each;
 
   private final boolean oneAtATime;
+  private final boolean setsDefaults;
 
   private record Pair(String member, String role) {}
 
@@ -52,6 +54,7 @@ final class MembershipDifference {
     this.founder = access.founder();
     this.each = access.rules().activation() == Activation.PER_MEMBERSHIP;
     this.oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+    this.setsDefaults = access.rules().has(HouseFact.DEFAULT_ROLES);
   }
 
   /**
@@ -77,7 +80,7 @@ final class MembershipDifference {
             take(pair, edges, held(edges));
           }
         });
-    if (oneAtATime) {
+    if (setsDefaults) {
       defaultRoles(users, defaults);
     }
   }
@@ -99,7 +102,7 @@ final class MembershipDifference {
               }
             });
     losing.retainAll(users);
-    if (oneAtATime) {
+    if (setsDefaults) {
       defaultRoles(losing, defaults);
     }
   }
@@ -131,6 +134,12 @@ final class MembershipDifference {
   }
 
   private void first(Map<String, String> defaults, String name, String role) {
+    if (!setsDefaults) {
+      notes.add(
+          access.rules().kind()
+              + " turns no role on at login: all roles of users count after SET ROLE");
+      return;
+    }
     String first = defaults.putIfAbsent(name, role);
     if (first != null && !first.equals(role)) {
       notes.add(

@@ -36,6 +36,10 @@ public enum HouseFact {
   SUPERUSERS_HOLD_ALL_ROLES,
   /** Everybody can be given a role. */
   EVERYBODY_HOLDS_ROLES,
+  /** A role that everybody was given counts after switching to it. */
+  EVERYBODY_SWITCHES,
+  /** A statement makes one of an account's roles the one that is on at login. */
+  DEFAULT_ROLES,
   /**
    * Who manages roles may give themselves any role but a superuser's, and set the secret of any
    * user but theirs.
@@ -61,8 +65,10 @@ public enum HouseFact {
    * what they gave on is there.
    */
   GRANTORS_COUNT,
-  /** A grant on a schema reaches all things in it, now and later. */
+  /** A grant on a schema, or on what holds schemas, reaches all things in it, now and later. */
   SCHEMA_GRANTS_REACH_DOWN,
+  /** A grant on a schema is one on all schemas whose names fit a pattern. */
+  SCHEMA_GRANTS_BY_PATTERN,
   /**
    * What was granted on a table stays with its name and its schema: who moves a table takes it to
    * where they have other rights.

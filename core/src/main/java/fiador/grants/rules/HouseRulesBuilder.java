@@ -50,19 +50,34 @@ public final class HouseRulesBuilder {
 
   /** These can be given on columns. */
   public HouseRulesBuilder onColumns(Privilege... exist) {
-    columns = PrivilegeSet.of(exist);
+    return onColumns(PrivilegeSet.of(exist));
+  }
+
+  /** These can be given on columns. */
+  public HouseRulesBuilder onColumns(long exist) {
+    columns = exist;
     return this;
   }
 
   /** Only owners have these, because no statement gives them. */
   public HouseRulesBuilder neverGranted(Privilege... never) {
-    neverGranted = PrivilegeSet.of(never);
+    return neverGranted(PrivilegeSet.of(never));
+  }
+
+  /** Only owners have these, because no statement gives them. */
+  public HouseRulesBuilder neverGranted(long never) {
+    neverGranted = never;
     return this;
   }
 
   /** Only a superuser holds these on guarded catalog tables. */
   public HouseRulesBuilder guarded(Privilege... only) {
-    guarded = PrivilegeSet.of(only);
+    return guarded(PrivilegeSet.of(only));
+  }
+
+  /** Only a superuser holds these on guarded catalog tables. */
+  public HouseRulesBuilder guarded(long only) {
+    guarded = only;
     return this;
   }
 
@@ -150,6 +165,6 @@ public final class HouseRulesBuilder {
         names,
         numbers,
         waysUp,
-        Collections.unmodifiableSet(EnumSet.copyOf(facts)));
+        Collections.unmodifiableSet(facts.clone()));
   }
 }

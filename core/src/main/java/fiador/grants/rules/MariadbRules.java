@@ -69,9 +69,13 @@ public final class MariadbRules {
             MAKERS_BY_NAME,
             // GRANT, "Database Privileges": for all tables and routines in it
             SCHEMA_GRANTS_REACH_DOWN,
+            // GRANT, "Database Privileges": wildcards
+            SCHEMA_GRANTS_BY_PATTERN,
             // GRANT, "GRANT TO PUBLIC": as to any role
             OPTION_FOR_EVERYBODY,
             EVERYBODY_HOLDS_ROLES,
+            // "SET DEFAULT ROLE"
+            DEFAULT_ROLES,
             // GRANT, "The GRANT OPTION Privilege": for all privileges of that level
             OPTION_BY_PLACE,
             // RENAME TABLE: privileges of the old table are not migrated to the new name

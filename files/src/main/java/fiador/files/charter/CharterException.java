@@ -1,6 +1,6 @@
 package fiador.files.charter;
 
-import fiador.files.charter.Mistakes.Mistake;
+import fiador.files.yaml.Mistakes.Mistake;
 import fiador.refusal.Refusal;
 import java.util.List;
 import java.util.stream.Collectors;

@@ -7,9 +7,13 @@ import fiador.estate.AccountLimit;
 import fiador.estate.Power;
 import fiador.files.charter.Draft.RoleEntry;
 import fiador.files.charter.Draft.UserEntry;
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
+import fiador.files.yaml.YamlReader;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
@@ -31,7 +35,7 @@ public final class CharterReader extends Shapes {
   /** The file that makes a folder a charter. */
   public static final String ROOT = "fiador.yaml";
 
-  static final int LARGEST = 16 << 20;
+  static final int LARGEST = YamlReader.LARGEST;
   static final List<String> SECTIONS =
       List.of(
           "fiador",

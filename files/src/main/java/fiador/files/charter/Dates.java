@@ -1,6 +1,7 @@
 package fiador.files.charter;
 
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Yaml.Scalar;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 

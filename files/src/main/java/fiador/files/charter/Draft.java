@@ -3,7 +3,7 @@ package fiador.files.charter;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.estate.Power;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Yaml.Scalar;
 import fiador.findings.check.Limits;
 import fiador.findings.check.Waiver;
 import java.util.ArrayList;

@@ -1,9 +1,12 @@
 package fiador.files.charter;
 
 import fiador.estate.AccountLimit;
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
 import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;

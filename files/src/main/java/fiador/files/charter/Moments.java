@@ -1,7 +1,8 @@
 package fiador.files.charter;
 
 import fiador.changes.wanted.Period;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Yaml.Scalar;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;

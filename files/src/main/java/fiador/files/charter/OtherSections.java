@@ -1,9 +1,11 @@
 package fiador.files.charter;
 
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
 import fiador.files.ledger.ReviewKey;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
 import java.util.ArrayList;
 import java.util.List;
 

@@ -2,7 +2,8 @@ package fiador.files.charter;
 
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Yaml.Scalar;
 import fiador.proofs.Proof;
 import fiador.proofs.Proof.Who;
 import java.util.ArrayList;

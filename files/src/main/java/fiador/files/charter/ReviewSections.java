@@ -2,9 +2,12 @@ package fiador.files.charter;
 
 import fiador.changes.wanted.Wanted;
 import fiador.estate.DottedName;
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
 import fiador.findings.Findings;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Expected;

@@ -10,6 +10,8 @@ import fiador.changes.wanted.Wanted.Place;
 import fiador.changes.wanted.Wanted.Single;
 import fiador.estate.DottedName;
 import fiador.estate.Privilege;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Yaml;
 import fiador.grants.rules.HouseRules;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -1,8 +1,10 @@
 package fiador.files.charter;
 
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
 import fiador.grants.rules.KnownHouses;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;

@@ -1,10 +1,13 @@
 package fiador.files.charter;
 
 import fiador.changes.wanted.ViewPlace;
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
-import fiador.files.charter.Yaml.Sequence;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
+import fiador.files.yaml.Yaml.Sequence;
 import fiador.grants.LookupKey;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

@@ -5,6 +5,8 @@ import fiador.changes.Supposing.May;
 import fiador.changes.Supposing.Supposed;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Yaml;
 import fiador.refusal.BadInput;
 import java.util.List;
 import java.util.regex.Matcher;

@@ -5,6 +5,6 @@
  * sections, {@code SentenceReader} the grant sentences (grammar {@code GrantSentence.g4}), {@code
  * CharterLinker} checks that all names lead somewhere and gives the {@link
  * fiador.files.charter.Charter}. No step stops at the first mistake: {@link
- * fiador.files.charter.Mistakes} collects them all.
+ * fiador.files.yaml.Mistakes} collects them all.
  */
 package fiador.files.charter;

@@ -5,11 +5,14 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
+import fiador.files.houses.Rules;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Origin;
 import fiador.grants.Seen;
+import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.KnownHouses;
+import fiador.houses.HouseSheet;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -36,6 +39,7 @@ public final class SurveyReader extends SurveyTokens {
   private final ViewLines views;
   private final SightLines sights;
   private Origin about;
+  private HouseRules rules;
   private boolean ended;
 
   private SurveyReader(String fileName, JsonParser json) {
@@ -108,7 +112,7 @@ public final class SurveyReader extends SurveyTokens {
       throw broken(
           "the file ends here without its closing line: it was cut off; take the survey again");
     }
-    return builder.build(about, KnownHouses.of(about.kind(), about.version()));
+    return builder.build(about, rules);
   }
 
   private void line(String first) throws IOException, SurveyException {
@@ -195,6 +199,7 @@ public final class SurveyReader extends SurveyTokens {
     String version = "";
     Instant taken = Instant.EPOCH;
     String identity = "";
+    String brought = null;
     while (nextField()) {
       switch (json.currentName()) {
         case "server" -> server = text();
@@ -202,12 +207,31 @@ public final class SurveyReader extends SurveyTokens {
         case "version" -> version = text();
         case "taken" -> taken = instant();
         case "identity" -> identity = text();
+        case "rules" -> brought = text();
         default -> throw unknownField();
       }
     }
     about = new Origin(server, kind, version, taken, identity);
-    if (KnownHouses.of(kind, version) == null) {
+    rules = rules(kind, version, brought);
+  }
+
+  /** A survey brings the house rules of a kind that a sheet describes, and of no other. */
+  private HouseRules rules(String kind, String version, String brought)
+      throws IOException, SurveyException {
+    HouseRules known = KnownHouses.of(kind, version);
+    boolean described = HouseSheet.describes(kind);
+    if (known == null && !described) {
       throw broken("the kind of server \"" + kind + "\" is not known");
+    } else if (described == (brought == null)) {
+      throw broken(
+          described
+              ? "the rules of a server of kind " + kind + " are missing"
+              : "the rules of " + kind + " are known, and a survey brings none of its own");
+    }
+    try {
+      return described ? Rules.read(kind, brought) : known;
+    } catch (IOException nonsense) {
+      throw broken("the house rules cannot be read: " + nonsense.getMessage());
     }
   }
 

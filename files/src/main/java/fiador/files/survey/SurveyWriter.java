@@ -15,6 +15,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.estate.Secret;
 import fiador.estate.Tree;
 import fiador.files.WholeFile;
+import fiador.files.houses.RulesWriter;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
@@ -25,6 +26,7 @@ import fiador.grants.Memberships;
 import fiador.grants.SchemaPattern;
 import fiador.grants.Seen;
 import fiador.grants.Terms;
+import fiador.houses.HouseSheet;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
@@ -109,6 +111,9 @@ public final class SurveyWriter {
     json.writeStringField("taken", access.about().taken().toString());
     if (!access.about().identity().isEmpty()) {
       json.writeStringField("identity", access.about().identity());
+    }
+    if (HouseSheet.describes(access.about().kind())) {
+      json.writeStringField("rules", RulesWriter.text(access.rules()));
     }
     json.writeEndObject();
   }

@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import fiador.changes.wanted.Wanted;
 import fiador.estate.AccountLimit;
 import fiador.estate.Privilege;
-import fiador.files.charter.Mistakes.Mistake;
+import fiador.files.yaml.Mistakes.Mistake;
 import fiador.grants.Membership;
 import fiador.proofs.Proof;
 import java.io.IOException;

@@ -1,21 +1,21 @@
-package fiador.files.charter;
+package fiador.files.yaml;
 
 import fiador.estate.Nearest;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
-import fiador.files.charter.Yaml.Sequence;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
+import fiador.files.yaml.Yaml.Sequence;
 import java.util.ArrayList;
 import java.util.List;
 
 /** Takes YAML for what it should be, and notes where it is something else. */
-abstract class Shapes {
-  final Mistakes mistakes;
+public abstract class Shapes {
+  protected final Mistakes mistakes;
 
-  Shapes(Mistakes mistakes) {
+  protected Shapes(Mistakes mistakes) {
     this.mistakes = mistakes;
   }
 
-  final void unknown(Scalar key, List<String> known, String what) {
+  protected final void unknown(Scalar key, List<String> known, String what) {
     mistakes.add(
         key.place(),
         "there is no "
@@ -29,7 +29,7 @@ abstract class Shapes {
                 : ""));
   }
 
-  final Mapping mapping(Yaml yaml, String what) {
+  protected final Mapping mapping(Yaml yaml, String what) {
     if (yaml instanceof Mapping mapping) {
       return mapping;
     }
@@ -37,7 +37,7 @@ abstract class Shapes {
     return null;
   }
 
-  final Scalar scalar(Yaml yaml, String what) {
+  protected final Scalar scalar(Yaml yaml, String what) {
     if (yaml instanceof Scalar scalar && !scalar.text().isEmpty()) {
       return scalar;
     }
@@ -45,7 +45,7 @@ abstract class Shapes {
     return null;
   }
 
-  final List<Yaml> sequence(Yaml yaml, String what) {
+  protected final List<Yaml> sequence(Yaml yaml, String what) {
     if (yaml instanceof Sequence sequence) {
       return sequence.items();
     }
@@ -53,7 +53,7 @@ abstract class Shapes {
     return List.of();
   }
 
-  final List<Scalar> scalars(Yaml yaml, String what) {
+  protected final List<Scalar> scalars(Yaml yaml, String what) {
     List<Scalar> found = new ArrayList<>();
     for (Yaml item : sequence(yaml, what)) {
       Scalar scalar = scalar(item, what);
@@ -64,7 +64,7 @@ abstract class Shapes {
     return found;
   }
 
-  final String word(Yaml yaml, List<String> known, String what) {
+  protected final String word(Yaml yaml, List<String> known, String what) {
     Scalar scalar = scalar(yaml, "a " + what);
     if (scalar == null) {
       return "";

@@ -1,4 +1,4 @@
-package fiador.files.charter;
+package fiador.files.yaml;
 
 import fiador.changes.wanted.Wanted.Place;
 import java.util.ArrayList;
@@ -22,7 +22,7 @@ public final class Mistakes {
     }
   }
 
-  void add(Place place, String message) {
+  public void add(Place place, String message) {
     all.add(new Mistake(place, message));
   }
 

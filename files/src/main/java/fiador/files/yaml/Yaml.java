@@ -1,10 +1,10 @@
-package fiador.files.charter;
+package fiador.files.yaml;
 
 import fiador.changes.wanted.Wanted.Place;
 import java.util.List;
 
 /** A YAML tree whose parts know where they stand. */
-sealed interface Yaml {
+public sealed interface Yaml {
   Place place();
 
   /** What it is, in words. */
@@ -18,7 +18,7 @@ sealed interface Yaml {
    */
   record Scalar(String text, boolean quoted, Place place) implements Yaml {
     /** The place of a character of the text, where the text stands on one line. */
-    Place at(int offset) {
+    public Place at(int offset) {
       return new Place(place.file(), place.line(), place.column() + offset + (quoted ? 1 : 0));
     }
 
@@ -44,7 +44,7 @@ sealed interface Yaml {
     }
 
     /** The value of a key, or null. */
-    Yaml get(String key) {
+    public Yaml get(String key) {
       for (Entry entry : entries) {
         if (entry.key().text().equals(key)) {
           return entry.value();

@@ -1,4 +1,4 @@
-package fiador.files.charter;
+package fiador.files.yaml;
 
 import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonProcessingException;
@@ -6,10 +6,10 @@ import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
 import com.fasterxml.jackson.dataformat.yaml.YAMLParser;
 import fiador.changes.wanted.Wanted.Place;
-import fiador.files.charter.Yaml.Entry;
-import fiador.files.charter.Yaml.Mapping;
-import fiador.files.charter.Yaml.Scalar;
-import fiador.files.charter.Yaml.Sequence;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
+import fiador.files.yaml.Yaml.Sequence;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -21,7 +21,10 @@ import org.yaml.snakeyaml.LoaderOptions;
  * Reads a YAML file into a {@link Yaml} tree. Aliases are refused, so that no small file can blow
  * up, and nesting is limited.
  */
-final class YamlReader {
+public final class YamlReader {
+  /** The longest file that is read, in characters. */
+  public static final int LARGEST = 16 << 20;
+
   private static final int DEEPEST = 40;
 
   private final String file;
@@ -34,12 +37,12 @@ final class YamlReader {
     this.lines = text.split("\n", -1);
     this.mistakes = mistakes;
     LoaderOptions limits = new LoaderOptions();
-    limits.setCodePointLimit(CharterReader.LARGEST);
+    limits.setCodePointLimit(LARGEST);
     this.yaml = YAMLFactory.builder().loaderOptions(limits).build().createParser(text);
   }
 
   /** The tree of a file; null when it is empty or cannot be parsed, which is then noted. */
-  static Yaml read(String file, String text, Mistakes mistakes) throws IOException {
+  public static Yaml read(String file, String text, Mistakes mistakes) throws IOException {
     YamlReader reader = new YamlReader(file, text, mistakes);
     try (YAMLParser parser = reader.yaml) {
       JsonToken first = parser.nextToken();
@@ -48,7 +51,7 @@ final class YamlReader {
       }
       Yaml tree = reader.value(0);
       if (parser.nextToken() != null) {
-        mistakes.add(reader.here(), "a second document; a charter file holds one");
+        mistakes.add(reader.here(), "a second document; a file holds one");
       }
       return tree;
     } catch (JsonProcessingException malformed) {
@@ -76,7 +79,7 @@ final class YamlReader {
       return new Scalar("", false, place);
     }
     if (yaml.isCurrentAlias() || yaml.getObjectId() != null) {
-      mistakes.add(place, "anchors and aliases (& and *) are not used in a charter; write it out");
+      mistakes.add(place, "anchors and aliases (& and *) are not used here; write it out");
     }
     JsonToken token = yaml.currentToken();
     if (token == JsonToken.START_OBJECT) {

@@ -1,0 +1,74 @@
+package fiador.houses;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
+
+/** The sorts of fact that a sheet can say where to find, in the order they are read. */
+public enum FactSort {
+  /** Users and roles. */
+  PRINCIPALS(
+      List.of("name", "kind"),
+      List.of("powers", "disabled", "until", "comment", "secret", "secret_since")),
+  /** What principals may do by themselves, where that stands elsewhere. */
+  POWERS(List.of("name", "power"), List.of()),
+  /** Databases and schemas. */
+  CONTAINERS(List.of("kind", "name"), List.of("database", "owner")),
+  /** The columns of tables and views. */
+  COLUMNS(List.of("name", "column"), List.of("database", "schema", "type")),
+  /** What lives in schemas. */
+  OBJECTS(
+      List.of("kind", "name"),
+      List.of("database", "schema", "owner", "text", "reads_as", "arguments")),
+  /** Which roles are held by whom. */
+  MEMBERSHIPS(List.of("member", "role"), List.of("admin", "on", "switch", "grantor", "until")),
+  /** What was given. */
+  GRANTS(List.of("to", "privilege"), Fields.ON_SOMETHING),
+  /** What may explicitly not be done. */
+  DENIALS(List.of("to", "privilege"), Fields.ON_SOMETHING),
+  /** What new things come with. */
+  LATER_GRANTS(
+      List.of("to", "privilege", "kind"), List.of("database", "schema", "creator", "grantable")),
+  /** What lies under views, where the server says so. */
+  READS(
+      List.of("name", "reads_name"),
+      List.of("kind", "database", "schema", "reads_database", "reads_schema", "reads_column"));
+
+  private static final class Fields {
+    static final List<String> ON_SOMETHING =
+        List.of(
+            "kind",
+            "database",
+            "schema",
+            "name",
+            "column",
+            "columns_by_number",
+            "grantable",
+            "grantor",
+            "until",
+            "covers");
+  }
+
+  private final List<String> needed;
+  private final List<String> possible;
+
+  FactSort(List<String> needed, List<String> possible) {
+    this.needed = needed;
+    this.possible = possible;
+  }
+
+  /** The word a sheet uses. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** The fields without which there is no such fact. */
+  public List<String> needed() {
+    return needed;
+  }
+
+  /** All fields it may have. */
+  public List<String> fields() {
+    return Stream.concat(needed.stream(), possible.stream()).toList();
+  }
+}

@@ -1,0 +1,47 @@
+package fiador.houses;
+
+import java.util.List;
+import java.util.Locale;
+
+/** The statements that a sheet can have, and what may stand in each between braces. */
+public enum Pattern {
+  CREATE_ROLE("role"),
+  DROP_ROLE("role"),
+  CREATE_USER("user", "secret"),
+  CREATE_USER_WITHOUT_SECRET("user"),
+  DROP_USER("user"),
+  SET_SECRET("user", "secret"),
+  RENAME_USER("user", "name"),
+  RENAME_ROLE("role", "name"),
+  LET_LOG_IN("user"),
+  KEEP_OUT("user"),
+  GIVE_ROLE("role", "member"),
+  GIVE_ROLE_WITH_ADMIN("role", "member"),
+  TAKE_ADMIN("role", "member"),
+  TAKE_ROLE("role", "member"),
+  SET_DEFAULT_ROLE("user", "role"),
+  SET_NO_DEFAULT_ROLE("user"),
+  GRANT("privileges", "on", "grantee"),
+  GRANT_WITH_OPTION("privileges", "on", "grantee"),
+  REVOKE("privileges", "on", "grantee"),
+  REVOKE_OPTION("privileges", "on", "grantee"),
+  CHANGE_OWNER("on", "owner"),
+  SWITCH_TO_ROLE("role"),
+  BECOME_USER("user");
+
+  private final List<String> places;
+
+  Pattern(String... places) {
+    this.places = List.of(places);
+  }
+
+  /** The word a sheet uses. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** What stands between braces in it; each at least once. */
+  public List<String> places() {
+    return places;
+  }
+}

@@ -1,0 +1,132 @@
+package fiador.houses;
+
+import fiador.estate.NodeKind;
+import fiador.estate.None;
+import fiador.grants.Access;
+import fiador.grants.AccessBuilder;
+import fiador.grants.Origin;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Makes an estate of the rows that a house sheet's sources give. Sources are begun in the order of
+ * {@link FactSort}, each with its header, and get their rows one by one.
+ *
+ * <p>Cost: a few looks into tables a row; memory: the estate, and the columns' names.
+ */
+public final class SheetSurvey {
+  private final HouseSheet sheet;
+  private final AccessBuilder builder = new AccessBuilder();
+  private final People people;
+  private final Things things;
+  private final Given given;
+  private final Under under;
+  private final Map<FactSort, Integer> skipped = new EnumMap<>(FactSort.class);
+
+  /** Takes the rows of one source. */
+  public interface Rows {
+    /**
+     * One row.
+     *
+     * @throws BadRowException when it is no such fact
+     */
+    void take(SourceRow row) throws BadRowException;
+  }
+
+  /** Is given the texts of views, once all things are known. */
+  public interface Texts {
+    /**
+     * A view.
+     *
+     * @param things what names mean there
+     */
+    void view(AccessBuilder builder, Things things, int node, String text);
+  }
+
+  /**
+   * An estate of one server.
+   *
+   * @param server what the survey calls it
+   */
+  public SheetSurvey(HouseSheet sheet, String server) {
+    this.sheet = sheet;
+    this.people = new People(builder, sheet);
+    builder.estate().node(None.NODE, NodeKind.SERVER, server, None.PRINCIPAL);
+    this.things = new Things(builder, sheet, people);
+    this.given = new Given(builder, sheet, people, things);
+    this.under = new Under(builder, things);
+  }
+
+  /**
+   * Begins a source.
+   *
+   * @param header the names of the columns its rows have
+   * @throws BadRowException when columns are missing that the sheet names
+   */
+  public Rows begin(FactSource source, List<String> header) throws BadRowException {
+    BoundSource bound = BoundSource.of(source, header);
+    Rows rows =
+        switch (source.sort()) {
+          case PRINCIPALS -> row -> people.principal(bound, row);
+          case POWERS -> row -> people.power(bound, row);
+          case CONTAINERS -> row -> things.container(bound, row);
+          case COLUMNS -> row -> things.column(bound, row);
+          case OBJECTS -> row -> things.object(bound, row);
+          case MEMBERSHIPS -> row -> people.membership(bound, row);
+          case GRANTS -> row -> given.grant(bound, row, true);
+          case DENIALS -> row -> given.grant(bound, row, false);
+          case LATER_GRANTS -> row -> given.later(bound, row);
+          case READS -> row -> under.reads(bound, row);
+        };
+    return row -> {
+      if (bound.takes(row)) {
+        take(source, rows, row);
+      }
+    };
+  }
+
+  private void take(FactSource source, Rows rows, SourceRow row) throws BadRowException {
+    try {
+      rows.take(row);
+    } catch (UnknownException unknown) {
+      if (!source.skipsUnknown()) {
+        throw new BadRowException(unknown.column(), unknown.what());
+      }
+      skipped.merge(source.sort(), 1, Integer::sum);
+    }
+  }
+
+  /** What was left out because it is about somebody or something that is not there. */
+  public List<String> skipped() {
+    List<String> found = new ArrayList<>();
+    skipped.forEach(
+        (sort, count) ->
+            found.add(
+                count
+                    + " of the "
+                    + sort.word().replace('_', ' ')
+                    + " are about users, roles or things that are not there; they are left out"));
+    return found;
+  }
+
+  /** What the sheet does not say how to find, in words: nothing is known of that. */
+  public List<String> notKnown() {
+    List<String> missing = new ArrayList<>();
+    for (FactSort sort : List.of(FactSort.PRINCIPALS, FactSort.MEMBERSHIPS, FactSort.GRANTS)) {
+      if (sheet.reading().of(sort).isEmpty()) {
+        missing.add(sort.word() + ": the sheet does not say where to find them");
+      }
+    }
+    return missing;
+  }
+
+  /** The estate, once all sources were read. */
+  public Access build(Origin about, Texts texts) {
+    given.end();
+    under.end();
+    things.texts().forEach((node, text) -> texts.view(builder, things, node, text));
+    return builder.build(about, sheet.rules());
+  }
+}

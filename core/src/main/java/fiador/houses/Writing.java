@@ -1,0 +1,36 @@
+package fiador.houses;
+
+import fiador.estate.NodeKind;
+import java.util.EnumMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How a kind of server's statements are written.
+ *
+ * @param client what a script is run with, in words
+ * @param patterns the statements there are; a step without one is not possible there
+ * @param words what stands before a thing's name, by kind; nothing for kinds that are not there
+ * @param procedure the word before a routine that is called; null for the one of routines
+ * @param undoable whether statements can be undone by rolling back
+ */
+public record Writing(
+    String client,
+    Map<Pattern, String> patterns,
+    Map<NodeKind, String> words,
+    @Nullable String procedure,
+    boolean undoable) {
+  /** Nothing can be written. */
+  public static final Writing NONE =
+      new Writing(
+          "the server's own client",
+          new EnumMap<>(Pattern.class),
+          new EnumMap<>(NodeKind.class),
+          null,
+          false);
+
+  /** A statement; null where there is none. */
+  public @Nullable String of(Pattern pattern) {
+    return patterns.get(pattern);
+  }
+}

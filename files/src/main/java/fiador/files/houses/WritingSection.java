@@ -1,0 +1,117 @@
+package fiador.files.houses;
+
+import fiador.estate.NodeKind;
+import fiador.files.yaml.Mistakes;
+import fiador.files.yaml.Shapes;
+import fiador.files.yaml.Yaml;
+import fiador.files.yaml.Yaml.Entry;
+import fiador.files.yaml.Yaml.Mapping;
+import fiador.files.yaml.Yaml.Scalar;
+import fiador.houses.Expression;
+import fiador.houses.Pattern;
+import fiador.houses.Writing;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** Reads how a sheet writes statements. */
+final class WritingSection extends Shapes {
+  private static final List<String> KEYS = List.of("client", "undoable", "words", "statements");
+  private static final String PROCEDURE = "procedure";
+
+  WritingSection(Mistakes mistakes) {
+    super(mistakes);
+  }
+
+  Writing read(Mapping body) {
+    String client = Writing.NONE.client();
+    boolean undoable = false;
+    Map<NodeKind, String> words = new EnumMap<>(NodeKind.class);
+    String procedure = null;
+    Map<Pattern, String> patterns = new EnumMap<>(Pattern.class);
+    for (Entry entry : body.entries()) {
+      switch (entry.key().text()) {
+        case "client" -> {
+          Scalar text = scalar(entry.value(), "the name of a client");
+          client = text == null ? client : text.text();
+        }
+        case "undoable" ->
+            undoable = word(entry.value(), List.of("true", "false"), "truth value").equals("true");
+        case "words" -> procedure = words(entry.value(), words);
+        case "statements" -> statements(entry.value(), patterns);
+        default -> unknown(entry.key(), KEYS, "part of writing");
+      }
+    }
+    return new Writing(client, patterns, words, procedure, undoable);
+  }
+
+  private @Nullable String words(Yaml yaml, Map<NodeKind, String> into) {
+    String procedure = null;
+    Mapping body = mapping(yaml, "the word before a name, by kind of thing");
+    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
+      NodeKind kind = NodeKind.named(entry.key().text());
+      if (!(entry.value() instanceof Scalar word)) {
+        scalar(entry.value(), "a word");
+      } else if (entry.key().text().equals(PROCEDURE)) {
+        procedure = word.text();
+      } else if (kind == null) {
+        List<String> known =
+            Stream.concat(Stream.of(NodeKind.values()).map(NodeKind::text), Stream.of(PROCEDURE))
+                .toList();
+        unknown(entry.key(), known, "kind of thing");
+      } else {
+        into.put(kind, word.text());
+      }
+    }
+    return procedure;
+  }
+
+  private void statements(Yaml yaml, Map<Pattern, String> into) {
+    List<String> known = Stream.of(Pattern.values()).map(Pattern::word).toList();
+    Mapping body = mapping(yaml, "statements");
+    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
+      Pattern pattern =
+          Stream.of(Pattern.values())
+              .filter(each -> each.word().equals(entry.key().text()))
+              .findFirst()
+              .orElse(null);
+      Scalar text = scalar(entry.value(), "a statement");
+      if (pattern == null) {
+        unknown(entry.key(), known, "statement");
+      } else if (text != null && fits(pattern, text)) {
+        into.put(pattern, text.text());
+      }
+    }
+  }
+
+  private boolean fits(Pattern pattern, Scalar text) {
+    Expression written;
+    try {
+      written = Expression.of(text.text());
+    } catch (IllegalArgumentException wrong) {
+      mistakes.add(text.place(), String.valueOf(wrong.getMessage()));
+      return false;
+    }
+    for (Expression.Part part : written.parts()) {
+      if (part.isColumn() && !pattern.places().contains(part.text())) {
+        mistakes.add(
+            text.place(),
+            "{"
+                + part.text()
+                + "} is nothing in this statement; there are "
+                + String.join(
+                    ", ", pattern.places().stream().map(each -> "{" + each + "}").toList()));
+        return false;
+      }
+    }
+    for (String place : pattern.places()) {
+      if (!written.columns().contains(place)) {
+        mistakes.add(text.place(), "{" + place + "} is missing in this statement");
+        return false;
+      }
+    }
+    return true;
+  }
+}
