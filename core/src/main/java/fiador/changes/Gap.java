@@ -1,5 +1,6 @@
 package fiador.changes;
 
+import fiador.changes.ordering.HeldOnce;
 import fiador.changes.ordering.SafeOrder;
 import fiador.changes.ordering.SightOrder;
 import fiador.changes.ordering.Transactions;
@@ -88,7 +89,7 @@ public record Gap(
     // a transaction has no moment in between, and there the order may matter to the server
     boolean inOneGo = before.rules().has(HouseFact.CHANGES_IN_ONE_GO);
     if (inOneGo) {
-      return Transactions.ordered(before, steps, effects, clock);
+      return HeldOnce.inOrder(before, Transactions.ordered(before, steps, effects, clock));
     }
     SafeOrder.Result safe = SafeOrder.of(before, steps, effects, clock);
     if (!safe.onTheWay().isEmpty()) {
@@ -101,7 +102,7 @@ public record Gap(
               + " shows nobody any row while this is carried out, because half-way somebody"
               + " would see rows or values that they see neither before nor after");
     }
-    return order.steps();
+    return HeldOnce.inOrder(before, order.steps());
   }
 
   /**
@@ -136,7 +137,8 @@ public record Gap(
 
   /** Steps that were not worked out from a charter, and what they do to people. */
   public static Gap of(Access before, List<Step> given, Clock clock) {
-    List<Step> steps = ColumnsFirst.of(TakesInOrder.among(before, given, clock));
+    List<Step> columnsFirst = ColumnsFirst.of(TakesInOrder.among(before, given, clock));
+    List<Step> steps = HeldOnce.inOrder(before, columnsFirst);
     Outcome.Result outcome = Outcome.of(before, steps);
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     Plan plan = new Plan(steps, List.of(), List.of());

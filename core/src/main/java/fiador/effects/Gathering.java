@@ -9,6 +9,7 @@ import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
 import fiador.grants.Terms;
+import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
@@ -108,6 +109,7 @@ final class Gathering {
   private void addPowers(Session session) {
     long[] opened = new long[NodeKind.values().length];
     boolean any = false;
+    boolean grantOn = access.rules().has(HouseFact.POWERS_GRANT_ON);
     for (Power power : Power.values()) {
       for (NodeKind kind : NodeKind.values()) {
         if ((session.powers() & power.bit()) != 0) {
@@ -118,7 +120,8 @@ final class Gathering {
     }
     for (int node = 0; any && node < tree.size(); node++) {
       if (opened[tree.kind(node).ordinal()] != 0) {
-        add(node, opened[tree.kind(node).ordinal()], 0);
+        long bits = opened[tree.kind(node).ordinal()];
+        add(node, bits, grantOn ? bits : 0);
       }
     }
   }

@@ -157,7 +157,9 @@ public final class Holders {
         if (power == Power.SUPERUSER && access.rules().has(HouseFact.SUPERUSER_INHERITED)) {
           into.add(principal, everything, everything);
         } else if (access.rules().opened(power, kind) != 0) {
-          into.add(principal, access.rules().opened(power, kind), 0);
+          long opened = access.rules().opened(power, kind);
+          boolean grantOn = access.rules().has(HouseFact.POWERS_GRANT_ON);
+          into.add(principal, opened, grantOn ? opened : 0);
         }
       }
     }

@@ -142,16 +142,22 @@ final class Session {
     if (superuser) {
       return access.rules().privilegesOn(kind);
     }
-    long held = owned(node, true);
-    for (Power power : Power.values()) {
-      if ((powers & power.bit()) != 0) {
-        held |= access.rules().opened(power, kind);
-      }
-    }
+    long held = owned(node, true) | opened(kind);
     for (int at = node; at >= 0; at = tree.parent(at)) {
       held |= granted(access.grants(), at, node, false);
     }
     return held & ~guarded(node);
+  }
+
+  /** What the powers of the roles open on a kind of thing. */
+  private long opened(NodeKind kind) {
+    long opened = 0;
+    for (Power power : Power.values()) {
+      if ((powers & power.bit()) != 0) {
+        opened |= access.rules().opened(power, kind);
+      }
+    }
+    return opened;
   }
 
   /** The privileges that may be granted on for the whole of the node, whether held or not. */
@@ -161,6 +167,9 @@ final class Session {
       return access.rules().privilegesOn(tree.kind(node));
     }
     long held = owned(node, false);
+    if (access.rules().has(HouseFact.POWERS_GRANT_ON)) {
+      held |= opened(tree.kind(node));
+    }
     for (int at = node; at >= 0; at = tree.parent(at)) {
       held |= granted(access.grants(), at, node, true);
     }

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param fields what each field of the fact is made of
  * @param skipsUnknown whether a row about somebody or something that is not there is left out and
  *     counted; else it is a mistake
+ * @param optional whether it is only noted when the server cannot answer
  */
 public record FactSource(
     FactSort sort,
@@ -22,4 +23,5 @@ public record FactSource(
     @Nullable String extract,
     Map<String, List<String>> only,
     Map<String, FieldValue> fields,
-    boolean skipsUnknown) {}
+    boolean skipsUnknown,
+    boolean optional) {}

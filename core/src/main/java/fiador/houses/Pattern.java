@@ -40,6 +40,11 @@ public enum Pattern {
     return name().toLowerCase(Locale.ROOT);
   }
 
+  /** The name of a place that may stand in quotes: {@code {'user'}}. */
+  public static String bare(String place) {
+    return place.replaceAll("^'?\"?|\"?'?$", "");
+  }
+
   /** What stands between braces in it; each at least once. */
   public List<String> places() {
     return places;

@@ -1,6 +1,7 @@
 package fiador.houses;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import java.util.EnumMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param patterns the statements there are; a step without one is not possible there
  * @param words what stands before a thing's name, by kind; nothing for kinds that are not there
  * @param procedure the word before a routine that is called; null for the one of routines
+ * @param spelled the server's own words for privileges, where they are not ours in capitals
  * @param undoable whether statements can be undone by rolling back
  */
 public record Writing(
@@ -19,6 +21,7 @@ public record Writing(
     Map<Pattern, String> patterns,
     Map<NodeKind, String> words,
     @Nullable String procedure,
+    Map<Privilege, String> spelled,
     boolean undoable) {
   /** Nothing can be written. */
   public static final Writing NONE =
@@ -27,6 +30,7 @@ public record Writing(
           new EnumMap<>(Pattern.class),
           new EnumMap<>(NodeKind.class),
           null,
+          new EnumMap<>(Privilege.class),
           false);
 
   /** A statement; null where there is none. */

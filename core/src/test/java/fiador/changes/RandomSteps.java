@@ -9,6 +9,7 @@ import fiador.changes.steps.Revoke;
 import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
+import fiador.changes.wanted.StoredName;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
@@ -108,7 +109,8 @@ public final class RandomSteps {
       if (can && alone && !(left && maker) && chosen.add(id)) {
         String name = made.name(id);
         String host = left ? name.substring(name.lastIndexOf('@')) : "";
-        renames.add(new Rename(name, "re\"named ü" + i + host, user));
+        String other = "\"re\"\"named ü" + i + host + '"';
+        renames.add(new Rename(name, StoredName.of(other, access.rules()), user));
       }
     }
     return List.copyOf(renames);
@@ -204,7 +206,8 @@ public final class RandomSteps {
       return;
     }
     boolean toRole = access.principals().kind(to) == PrincipalKind.ROLE;
-    boolean option = toRole && there == 0 && random.nextInt(4) == 0;
+    boolean options = access.rules().has(HouseFact.GRANT_OPTIONS);
+    boolean option = toRole && there == 0 && random.nextInt(4) == 0 && options;
     steps.add(new Grant(some(possible), Places.on(tree, node), List.of(), name(to), option));
   }
 

@@ -8,7 +8,6 @@ import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
 import fiador.files.survey.SurveyException;
-import fiador.grants.rules.KnownHouses;
 import fiador.refusal.Refusal;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Surveys;
@@ -45,8 +44,7 @@ public final class CheckCommand extends Common {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
-      for (Problem problem :
-          PaperProblems.of(charter.wanted(), KnownHouses.newest(server.kind()))) {
+      for (Problem problem : PaperProblems.of(charter.wanted(), server.rules())) {
         err.println(problem);
         wrong++;
       }

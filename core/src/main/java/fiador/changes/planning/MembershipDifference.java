@@ -72,6 +72,9 @@ final class MembershipDifference {
     Map<Pair, IntArrayList> actual = actual();
     desired.forEach(
         (pair, how) -> wanted(pair, how, actual.getOrDefault(pair, new IntArrayList())));
+    if (access.rules().has(HouseFact.ROLES_HELD_ONCE)) {
+      heldOnce(desired.keySet());
+    }
     actual.forEach(
         (pair, edges) -> {
           int edge = edges.getInt(0);
@@ -105,6 +108,17 @@ final class MembershipDifference {
     if (setsDefaults) {
       defaultRoles(losing, defaults);
     }
+  }
+
+  /** What is held through another role anyway is not given. */
+  private void heldOnce(Set<Pair> desired) {
+    HeldThrough after = new HeldThrough();
+    desired.forEach(pair -> after.add(pair.member(), pair.role()));
+    give.removeIf(
+        step ->
+            step instanceof GiveRole role
+                && role.before() == null
+                && after.others(role.member(), role.role()));
   }
 
   private boolean isOver(Pair pair, IntArrayList edges, Set<Pair> over) {

@@ -97,6 +97,10 @@ final class SightPlanner {
     Map<Integer, TableSight> desired = demands.desired();
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
+    if (!desired.isEmpty() && !access.rules().has(HouseFact.KEEPS_POLICIES)) {
+      desired.keySet().forEach(this::notKept);
+      return asItIs();
+    }
     Set<Integer> databases = new LinkedHashSet<>();
     desired.keySet().forEach(table -> databases.add(database(table)));
     GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);
@@ -143,6 +147,16 @@ final class SightPlanner {
   /**
    * Policies that the charter says nothing about stay, and so do the views that stand for tables.
    */
+  private void notKept(int table) {
+    problems.add(
+        new Problem(
+            null,
+            tree.path(table)
+                + " is to be seen through policies, and how those are put on a server of kind "
+                + access.rules().kind()
+                + " is not known"));
+  }
+
   private Result asItIs() {
     Map<Integer, ShownSafely> safe = standing();
     if (!access.sights().kept().isEmpty()) {

@@ -6,11 +6,13 @@ import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseRules;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 
@@ -45,10 +47,11 @@ public final class Governed {
     this.governs = governs;
     this.users = users;
     this.untouchable = untouchable;
-    this.schemaPattern = anyOf(governs.schemas());
-    this.rolePattern = anyOf(governs.roles());
-    this.userPattern = anyOf(governs.users());
-    this.namedRoles = anyOf(governs.roles().stream().filter(each -> !each.equals("*")).toList());
+    this.schemaPattern = anyOf(governs.schemas(), StoredName::thing);
+    this.rolePattern = anyOf(governs.roles(), StoredName::of);
+    this.userPattern = anyOf(governs.users(), StoredName::of);
+    List<String> named = governs.roles().stream().filter(each -> !each.equals("*")).toList();
+    this.namedRoles = anyOf(named, StoredName::of);
   }
 
   private static Set<String> users(Access access, Wanted wanted) {
@@ -57,12 +60,12 @@ public final class Governed {
     return users;
   }
 
-  private Pattern anyOf(List<String> names) {
+  private Pattern anyOf(List<String> names, BiFunction<String, HouseRules, String> stored) {
     StringBuilder all = new StringBuilder("(?!)");
     for (String name : names) {
       all.append('|');
       // a name in quotes is meant as it stands
-      String folded = StoredName.of(name, access.rules());
+      String folded = stored.apply(name, access.rules());
       for (String part : folded.split("\\*", -1)) {
         all.append(Pattern.quote(part)).append(".*");
       }

@@ -19,6 +19,8 @@ public final class PaperProblems {
     found.addAll(localPrincipals(wanted, rules));
     found.addAll(optionsForEverybody(wanted, rules));
     found.addAll(rolesOfEverybody(wanted, rules));
+    found.addAll(options(wanted, rules));
+    found.addAll(rightsOfUsers(wanted, rules));
     return found;
   }
 
@@ -33,6 +35,33 @@ public final class PaperProblems {
                     grant.place(),
                     rules.kind() + " gives the right to grant on to roles only, not to everybody"))
         .toList();
+  }
+
+  /** Rights to give on where there are none. */
+  private static List<Problem> options(Wanted wanted, HouseRules rules) {
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Grant grant : wanted.grants()) {
+      if (grant.grantOption() && !rules.has(HouseFact.GRANT_OPTIONS)) {
+        found.add(new Problem(grant.place(), rules.kind() + " has no right to grant on"));
+      }
+    }
+    return found;
+  }
+
+  /** What users are to be given themselves where only roles are given anything. */
+  private static List<Problem> rightsOfUsers(Wanted wanted, HouseRules rules) {
+    Set<String> users = new LinkedHashSet<>();
+    wanted.users().forEach(user -> users.add(user.name()));
+    List<Problem> found = new ArrayList<>();
+    for (Wanted.Grant grant : wanted.grants()) {
+      if (users.contains(grant.grantee()) && rules.has(HouseFact.ROLES_ONLY)) {
+        found.add(
+            new Problem(
+                grant.place(),
+                rules.kind() + " gives privileges to roles only: give " + grant.grantee() + " a role"));
+      }
+    }
+    return found;
   }
 
   /** Roles that everybody is to hold where that cannot be. */

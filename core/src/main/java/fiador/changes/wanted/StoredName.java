@@ -13,8 +13,18 @@ import java.util.function.Function;
 public final class StoredName {
   private StoredName() {}
 
-  /** Exactly as it is written where it stands in quotes, else folded as the server folds names. */
+  /**
+   * A user's or role's: exactly as it is written where it stands in quotes, unless the server folds
+   * those too, else folded as the server folds names.
+   */
   public static String of(String name, HouseRules rules) {
+    String thing = thing(name, rules);
+    boolean folds = rules.has(HouseFact.FOLDS_QUOTED_PRINCIPALS);
+    return folds && !thing.equals(Wanted.EVERYBODY) ? rules.fold(thing) : thing;
+  }
+
+  /** A schema's or other thing's: exactly as it is written in quotes, else folded. */
+  public static String thing(String name, HouseRules rules) {
     boolean quoted = name.length() > 2 && name.startsWith("\"") && name.endsWith("\"");
     return quoted ? name.substring(1, name.length() - 1).replace("\"\"", "\"") : rules.fold(name);
   }

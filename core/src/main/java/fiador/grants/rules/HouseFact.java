@@ -38,6 +38,10 @@ public enum HouseFact {
   EVERYBODY_HOLDS_ROLES,
   /** A role that everybody was given counts after switching to it. */
   EVERYBODY_SWITCHES,
+  /** Giving a role to somebody who holds it through another does nothing. */
+  ROLES_HELD_ONCE,
+  /** Names of users and roles are folded even where they stand in quotes. */
+  FOLDS_QUOTED_PRINCIPALS,
   /** A statement makes one of an account's roles the one that is on at login. */
   DEFAULT_ROLES,
   /**
@@ -74,6 +78,14 @@ public enum HouseFact {
    * where they have other rights.
    */
   RIGHTS_BY_NAME,
+  /** What is given can come with the right to give it on. */
+  GRANT_OPTIONS,
+  /** A role can be given with the right to give it on. */
+  ADMIN_OPTIONS,
+  /** What a power opens can be granted on by who has it. */
+  POWERS_GRANT_ON,
+  /** Privileges are given to roles only. */
+  ROLES_ONLY,
   /** Everybody can be given the right to grant on. */
   OPTION_FOR_EVERYBODY,
   /** The right to grant on is one for a place, whatever privileges are held there. */
@@ -114,6 +126,8 @@ public enum HouseFact {
    * decides by they must be able to read.
    */
   MAKES_VIEWS_OF_ANY_RIGHT,
+  /** Changing rows and deleting them takes the right to read them, whatever is asked of them. */
+  CHANGING_TAKES_SELECT,
   /** A MERGE takes the right to change rows on the whole table, whatever it does. */
   MERGE_TAKES_UPDATE,
   /** Columns that a join shares (USING, NATURAL) are compared without a right to read them. */
@@ -124,6 +138,8 @@ public enum HouseFact {
   EXISTENCE_READS_NOTHING,
   /** Reading rows and keeping others from them takes the right to change them. */
   LOCKS_TAKE_UPDATE,
+  /** Row and mask policies can be put there: views that show what they allow, or rules of its own. */
+  KEEPS_POLICIES,
   /** The server itself filters the rows of tables for each user. */
   FILTERS_ROWS,
   /** Policies can ask what the program says it is called that somebody works with. */

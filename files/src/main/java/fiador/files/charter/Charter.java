@@ -3,6 +3,9 @@ package fiador.files.charter;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.findings.check.Expected;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.KnownHouses;
+import fiador.houses.HouseSheet;
 import fiador.proofs.Proof;
 import java.util.List;
 import java.util.Map;
@@ -71,23 +74,38 @@ public record Charter(
    *
    * @param name what the charter calls it
    * @param kind the kind of server
+   * @param house what is known of that kind, where a sheet describes it; else null
    * @param url its address; {@code ${NAME}} is already replaced, relative files are under the
    *     charter's folder
    * @param login the account to use
    * @param password its secret, from the environment; may be empty
    * @param line how the connection is protected and how long things may take
    * @param keeper whose guarded schema is believed; empty for the login
+   * @param extracts the folder of the files its facts are read from; empty for a server that is
+   *     asked itself
+   * @param drivers the files its JDBC driver is in; none where the driver comes along
    * @param place where the charter says so
    */
   public record ServerEntry(
       String name,
       String kind,
+      HouseSheet house,
       String url,
       String login,
       String password,
       Line line,
       String keeper,
+      String extracts,
+      List<String> drivers,
       Place place) {
+    /**
+     * How privileges are worked out there, as far as that is known of the kind; null where the kind
+     * itself is not known.
+     */
+    public HouseRules rules() {
+      return house == null ? KnownHouses.newest(kind) : house.rules();
+    }
+
     /** Without the secret. */
     @Override
     public String toString() {

@@ -11,7 +11,6 @@ import fiador.files.yaml.Mistakes;
 import fiador.files.yaml.Yaml.Scalar;
 import fiador.grants.Membership;
 import fiador.grants.rules.HouseRules;
-import fiador.grants.rules.KnownHouses;
 import fiador.proofs.Proof;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -186,7 +185,7 @@ final class CharterLinker {
   /** Whether a kind of server among the charter's brings a role of that name along. */
   private boolean isBuiltIn(String name) {
     for (Charter.ServerEntry server : draft.servers.values()) {
-      HouseRules rules = KnownHouses.newest(server.kind());
+      HouseRules rules = server.rules();
       if (rules != null && !name.contains(" ") && rules.isOwn(rules.fold(name))) {
         return true;
       }

@@ -1,11 +1,14 @@
 package fiador.files.charter;
 
+import fiador.files.houses.HouseSheets;
 import fiador.files.yaml.Mistakes;
 import fiador.files.yaml.Shapes;
 import fiador.files.yaml.Yaml.Entry;
 import fiador.files.yaml.Yaml.Mapping;
 import fiador.files.yaml.Yaml.Scalar;
 import fiador.grants.rules.KnownHouses;
+import fiador.houses.HouseSheet;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,6 +16,7 @@ import java.util.Map;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /** Reads how to reach the servers and the ledger. */
 final class ServerSections extends Shapes {
@@ -44,32 +48,67 @@ final class ServerSections extends Shapes {
             "keeper",
             "tls",
             "tls_authority",
+            "extracts",
+            "driver",
             "connect_seconds",
             "statement_seconds",
             "lock_seconds");
     Map<String, Scalar> values = texts(body, known, "key of a server");
-    for (String needed : List.of("kind", "url", "login")) {
+    boolean fromFiles = values.containsKey("extracts");
+    for (String needed : fromFiles ? List.of("kind") : List.of("kind", "url", "login")) {
       if (!values.containsKey(needed)) {
         mistakes.add(name.place(), "server " + name.text() + " has no \"" + needed + "\"");
       }
     }
     Scalar kind = values.get("kind");
-    List<String> kinds = KnownHouses.kinds();
-    if (kind != null && !kinds.contains(kind.text())) {
-      unknown(kind, kinds, "kind of server");
+    HouseSheet house = kind == null ? null : house(kind);
+    if (fromFiles && kind != null && !HouseSheet.describes(kind.text())) {
+      mistakes.add(
+          values.get("extracts").place(),
+          "extracts are read as a house sheet says, and " + kind.text() + " is a kind without one");
     }
+    String extracts = filled(values.get("extracts"));
+    String driver = filled(values.get("driver"));
     draft.servers.put(
         name.text(),
         new Charter.ServerEntry(
             name.text(),
             kind == null ? "" : kind.text(),
+            house,
             underFolder(filled(values.get("url"))),
             filled(values.get("login")),
             secret(values.get("password")),
             line(values),
             filled(values.get("keeper")),
+            extracts.isEmpty() ? "" : folder.resolve(extracts).toString(),
+            driver.isEmpty()
+                ? List.of()
+                : Stream.of(driver.split(",", -1))
+                    .map(file -> folder.resolve(file.strip()).toString())
+                    .toList(),
             name.place()));
     withoutSecret(values.get("url"));
+  }
+
+  /** What is known of the kind, where a sheet describes it. */
+  private HouseSheet house(Scalar kind) {
+    List<String> kinds = KnownHouses.kinds();
+    if (kinds.contains(kind.text())) {
+      return null;
+    } else if (!HouseSheet.describes(kind.text())) {
+      unknown(
+          kind,
+          Stream.concat(kinds.stream(), Stream.of(HouseSheet.PREFIX + "NAME")).toList(),
+          "kind of server");
+      return null;
+    }
+    try {
+      String name = kind.text().substring(HouseSheet.PREFIX.length());
+      return HouseSheets.find(folder, name, mistakes, kind.place());
+    } catch (IOException unreadable) {
+      mistakes.add(kind.place(), "its house sheet cannot be read: " + unreadable.getMessage());
+      return null;
+    }
   }
 
   private Charter.Line line(Map<String, Scalar> values) {

@@ -19,7 +19,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads one place where facts are found: a query or an extract, and what is what in its rows. */
 final class SourceReader extends Shapes {
-  private static final List<String> OWN_KEYS = List.of("query", "extract", "only", "unknown");
+  private static final List<String> OWN_KEYS =
+      List.of("query", "extract", "only", "unknown", "optional");
   private static final List<String> VALUE_KEYS = List.of("from", "values", "otherwise");
 
   SourceReader(Mistakes mistakes) {
@@ -30,6 +31,7 @@ final class SourceReader extends Shapes {
     String query = null;
     String extract = null;
     boolean skips = false;
+    boolean optional = false;
     Map<String, List<String>> only = Map.of();
     Map<String, FieldValue> fields = new LinkedHashMap<>();
     List<String> keys = new ArrayList<>(OWN_KEYS);
@@ -41,6 +43,7 @@ final class SourceReader extends Shapes {
         case "extract" -> extract = extract(entry.value());
         case "only" -> only = only(entry.value());
         case "unknown" -> skips = word(entry.value(), List.of("skip"), "way").equals("skip");
+        case "optional" -> optional = optional(sort, entry);
         default -> {
           if (!sort.fields().contains(key)) {
             unknown(entry.key(), keys, "field of " + sort.word());
@@ -61,7 +64,18 @@ final class SourceReader extends Shapes {
     if (body.get("query") == null && body.get("extract") == null) {
       mistakes.add(body.place(), "neither a query nor an extract says where they are found");
     }
-    return new FactSource(sort, query, extract, only, fields, skips);
+    return new FactSource(sort, query, extract, only, fields, skips, optional);
+  }
+
+  /** Rights may not be missing without a word, so that only little can be. */
+  private boolean optional(FactSort sort, Entry entry) {
+    boolean optional = word(entry.value(), List.of("true", "false"), "truth value").equals("true");
+    if (optional && sort != FactSort.COLUMNS && sort != FactSort.READS) {
+      mistakes.add(
+          entry.key().place(),
+          "only columns and reads can be optional: all else decides on rights");
+    }
+    return optional;
   }
 
   private @Nullable String query(Yaml yaml) {

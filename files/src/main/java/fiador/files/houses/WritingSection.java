@@ -1,6 +1,7 @@
 package fiador.files.houses;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.files.yaml.Mistakes;
 import fiador.files.yaml.Shapes;
 import fiador.files.yaml.Yaml;
@@ -18,7 +19,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads how a sheet writes statements. */
 final class WritingSection extends Shapes {
-  private static final List<String> KEYS = List.of("client", "undoable", "words", "statements");
+  private static final List<String> KEYS =
+      List.of("client", "undoable", "words", "spelled", "statements");
   private static final String PROCEDURE = "procedure";
 
   WritingSection(Mistakes mistakes) {
@@ -31,6 +33,7 @@ final class WritingSection extends Shapes {
     Map<NodeKind, String> words = new EnumMap<>(NodeKind.class);
     String procedure = null;
     Map<Pattern, String> patterns = new EnumMap<>(Pattern.class);
+    Map<Privilege, String> spelled = new EnumMap<>(Privilege.class);
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
         case "client" -> {
@@ -39,12 +42,13 @@ final class WritingSection extends Shapes {
         }
         case "undoable" ->
             undoable = word(entry.value(), List.of("true", "false"), "truth value").equals("true");
+        case "spelled" -> spelled(entry.value(), spelled);
         case "words" -> procedure = words(entry.value(), words);
         case "statements" -> statements(entry.value(), patterns);
         default -> unknown(entry.key(), KEYS, "part of writing");
       }
     }
-    return new Writing(client, patterns, words, procedure, undoable);
+    return new Writing(client, patterns, words, procedure, spelled, undoable);
   }
 
   private @Nullable String words(Yaml yaml, Map<NodeKind, String> into) {
@@ -66,6 +70,20 @@ final class WritingSection extends Shapes {
       }
     }
     return procedure;
+  }
+
+  private void spelled(Yaml yaml, Map<Privilege, String> into) {
+    Mapping body = mapping(yaml, "the server's words for privileges");
+    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
+      Privilege privilege = Privilege.named(entry.key().text());
+      Scalar word = scalar(entry.value(), "a word");
+      if (privilege == null) {
+        unknown(
+            entry.key(), Stream.of(Privilege.values()).map(Privilege::text).toList(), "privilege");
+      } else if (word != null) {
+        into.put(privilege, word.text());
+      }
+    }
   }
 
   private void statements(Yaml yaml, Map<Pattern, String> into) {
@@ -95,7 +113,7 @@ final class WritingSection extends Shapes {
       return false;
     }
     for (Expression.Part part : written.parts()) {
-      if (part.isColumn() && !pattern.places().contains(part.text())) {
+      if (part.isColumn() && !pattern.places().contains(Pattern.bare(part.text()))) {
         mistakes.add(
             text.place(),
             "{"
@@ -107,7 +125,7 @@ final class WritingSection extends Shapes {
       }
     }
     for (String place : pattern.places()) {
-      if (!written.columns().contains(place)) {
+      if (written.columns().stream().map(Pattern::bare).noneMatch(place::equals)) {
         mistakes.add(text.place(), "{" + place + "} is missing in this statement");
         return false;
       }

@@ -61,6 +61,12 @@ final class ChangeNeeds {
     return source;
   }
 
+  private void readToo(Source table) {
+    if (rules.has(HouseFact.CHANGING_TAKES_SELECT)) {
+      collected.whole(table.node(), Privilege.SELECT);
+    }
+  }
+
   void insert(Insert insert) throws NotUnderstood {
     if (insert.getOutputClause() != null
         || insert.isOverwrite()
@@ -130,6 +136,7 @@ final class ChangeNeeds {
     Place place = new Place(null);
     reading.with(update.getWithItemsList(), place);
     Source table = changed(update.getTable(), Privilege.UPDATE);
+    readToo(table);
     place.add(table);
     reading.sources().from(update.getFromItem(), update.getJoins(), place);
     sets(update.getUpdateSets(), Privilege.UPDATE, table.node(), place);
@@ -146,7 +153,9 @@ final class ChangeNeeds {
     }
     Place place = new Place(null);
     reading.with(delete.getWithItemsList(), place);
-    place.add(changed(delete.getTable(), Privilege.DELETE));
+    Source table = changed(delete.getTable(), Privilege.DELETE);
+    readToo(table);
+    place.add(table);
     for (Table other : delete.getUsingList() == null ? List.<Table>of() : delete.getUsingList()) {
       reading.sources().from(other, List.<Join>of(), place);
     }

@@ -8,7 +8,6 @@ import fiador.files.ledger.Ledger;
 import fiador.files.ready.ReadySurveys;
 import fiador.grants.Access;
 import fiador.grants.rules.HouseRules;
-import fiador.grants.rules.KnownHouses;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import java.io.IOException;
@@ -128,8 +127,7 @@ public final class Choosing {
 
   private static Access onPaper(Charter charter, Charter.ServerEntry server, Instant now) {
     String database = server.url().replaceFirst("\\?.*$", "").replaceFirst("^.*[/:]", "");
-    HouseRules rules =
-        Objects.requireNonNull(KnownHouses.newest(server.kind()), "a kind no charter may have");
+    HouseRules rules = Objects.requireNonNull(server.rules(), "a kind no charter may have");
     boolean hasDatabases = rules.privilegesOn(NodeKind.DATABASE) != 0;
     String home = hasDatabases ? database : null;
     return OnPaper.of(charter.wanted(), server.name(), rules, home, now);

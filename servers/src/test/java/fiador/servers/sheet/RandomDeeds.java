@@ -1,0 +1,93 @@
+package fiador.servers.sheet;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+
+/** Random statements of an administrator; those that are senseless do nothing. */
+abstract class RandomDeeds {
+  private static final String[] ODD = {
+    "UP%d",
+    "with blank %d",
+    "dot.ted%d",
+    "quo\"te%d",
+    "\u00fcn\u00ef%d",
+    "semi;%d",
+    "it's%d",
+    "PLAIN_%d"
+  };
+
+  final Connection admin;
+  final List<String> users;
+  final List<String> roles;
+  final List<String> schemas = new ArrayList<>();
+  final List<String> tables = new ArrayList<>();
+  final List<String> script = new ArrayList<>();
+  private final Random random;
+  private final IntPredicate kept;
+  int asked;
+  int done;
+
+  /** Of whose statements those are carried out that are kept, by number. */
+  RandomDeeds(Connection admin, long seed, int people, IntPredicate kept) {
+    this.admin = admin;
+    this.random = new Random(seed);
+    this.kept = kept;
+    this.users = IntStream.range(0, people).mapToObj(i -> ("U" + odd(i)).toUpperCase(Locale.ROOT)).toList();
+    this.roles = IntStream.range(0, people).mapToObj(i -> ("R" + odd(i)).toUpperCase(Locale.ROOT)).toList();
+  }
+
+  /** Makes all of it. */
+  abstract void build();
+
+  final String odd(int i) {
+    return ODD[(i + random.nextInt(2)) % ODD.length].formatted(i);
+  }
+
+  final <T> T any(List<T> list) {
+    return list.get(random.nextInt(list.size()));
+  }
+
+  final String any(String... words) {
+    return words[random.nextInt(words.length)];
+  }
+
+  final boolean chance(int percent) {
+    return random.nextInt(100) < percent;
+  }
+
+  final int below(int bound) {
+    return random.nextInt(bound);
+  }
+
+  /** Whether it was done. */
+  final boolean run(String sql) {
+    if (!kept.test(asked++)) {
+      return false;
+    }
+    try {
+      execute(admin, sql);
+      script.add(sql + ";");
+      done++;
+      return true;
+    } catch (SQLException senseless) {
+      return false;
+    }
+  }
+
+  static void execute(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  static String q(String name) {
+    return '"' + name.replace("\"", "\"\"") + '"';
+  }
+}
