@@ -179,7 +179,7 @@ final class Gathering {
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
-          add(tree.children().row(i), all, all);
+          add(tree.children().row(i), all, access.ownersGrant(role) ? all : 0);
         }
       }
     }
@@ -187,7 +187,8 @@ final class Gathering {
 
   private void addOwnedObject(int node) {
     long all = access.rules().privilegesOn(tree.kind(node));
-    add(node, all & ~tree.withheld(node), all);
+    boolean grants = access.ownersGrant(tree.owner(node));
+    add(node, all & ~tree.withheld(node), grants ? all : 0);
   }
 
   private void addPartsAt(Session session, int node) {

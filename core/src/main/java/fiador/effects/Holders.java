@@ -118,7 +118,9 @@ public final class Holders {
     boolean bySchema = access.rules().ownership() == Ownership.SCHEMA;
     int home = bySchema ? tree.enclosing(node, NodeKind.SCHEMA) : node;
     if (home >= 0 && tree.owner(home) >= 0 && access.rules().ownership() != Ownership.NONE) {
-      sources.add(tree.owner(home), everything & ~tree.withheld(node), everything);
+      boolean grants = access.ownersGrant(tree.owner(home));
+      sources.add(
+          tree.owner(home), everything & ~tree.withheld(node), grants ? everything : 0);
     }
     addPowers(sources, tree.kind(node), everything);
   }

@@ -236,6 +236,9 @@ final class Session {
     if (home < 0 || !members.contains(tree.owner(home))) {
       return 0;
     }
+    if (!less && !access.ownersGrant(tree.owner(home))) {
+      return 0;
+    }
     long all = access.rules().privilegesOn(tree.kind(node));
     return less ? all & ~tree.withheld(node) : all;
   }

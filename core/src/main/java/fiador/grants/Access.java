@@ -152,6 +152,11 @@ public record Access(
             .anyMatch(held -> principals().has(held, Power.SUPERUSER));
   }
 
+  /** Whether an owner can grant on what they own. */
+  public boolean ownersGrant(int owner) {
+    return principals().isUser(owner) || !rules.has(HouseFact.OWNING_ROLES_GRANT_NOTHING);
+  }
+
   /** The tree of the estate. */
   public Tree tree() {
     return estate.tree();

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param client what a script is run with, in words
  * @param patterns the statements there are; a step without one is not possible there
+ * @param onKinds how a statement is written where it is about some kind of thing, if otherwise
  * @param words what stands before a thing's name, by kind; nothing for kinds that are not there
  * @param procedure the word before a routine that is called; null for the one of routines
  * @param spelled the server's own words for privileges, where they are not ours in capitals
@@ -19,6 +20,7 @@ import org.jspecify.annotations.Nullable;
 public record Writing(
     String client,
     Map<Pattern, String> patterns,
+    Map<Pattern, Map<NodeKind, String>> onKinds,
     Map<NodeKind, String> words,
     @Nullable String procedure,
     Map<Privilege, String> spelled,
@@ -28,6 +30,7 @@ public record Writing(
       new Writing(
           "the server's own client",
           new EnumMap<>(Pattern.class),
+          new EnumMap<>(Pattern.class),
           new EnumMap<>(NodeKind.class),
           null,
           new EnumMap<>(Privilege.class),
@@ -36,5 +39,11 @@ public record Writing(
   /** A statement; null where there is none. */
   public @Nullable String of(Pattern pattern) {
     return patterns.get(pattern);
+  }
+
+  /** A statement about a kind of thing; null where there is none. */
+  public @Nullable String of(Pattern pattern, NodeKind on) {
+    String special = onKinds.getOrDefault(pattern, Map.of()).get(on);
+    return special == null ? patterns.get(pattern) : special;
   }
 }

@@ -10,6 +10,7 @@ import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.StoredName;
+import fiador.effects.Owned;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
@@ -178,7 +179,9 @@ public final class RandomSteps {
   private void grant() {
     int to = any(people);
     int node = any(nodes);
-    if (!touched.add(List.of(to, node)) || tree.owner(node) == to) {
+    // owners have all of it, and some servers refuse to give them more
+    boolean owns = tree.owner(node) == to || new Owned(access).owned(to, node) != 0;
+    if (!touched.add(List.of(to, node)) || owns) {
       return;
     }
     long there = 0;

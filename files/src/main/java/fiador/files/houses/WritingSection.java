@@ -22,6 +22,7 @@ final class WritingSection extends Shapes {
   private static final List<String> KEYS =
       List.of("client", "undoable", "words", "spelled", "statements");
   private static final String PROCEDURE = "procedure";
+  private static final String OTHERWISE = "otherwise";
 
   WritingSection(Mistakes mistakes) {
     super(mistakes);
@@ -33,6 +34,7 @@ final class WritingSection extends Shapes {
     Map<NodeKind, String> words = new EnumMap<>(NodeKind.class);
     String procedure = null;
     Map<Pattern, String> patterns = new EnumMap<>(Pattern.class);
+    Map<Pattern, Map<NodeKind, String>> onKinds = new EnumMap<>(Pattern.class);
     Map<Privilege, String> spelled = new EnumMap<>(Privilege.class);
     for (Entry entry : body.entries()) {
       switch (entry.key().text()) {
@@ -44,11 +46,11 @@ final class WritingSection extends Shapes {
             undoable = word(entry.value(), List.of("true", "false"), "truth value").equals("true");
         case "spelled" -> spelled(entry.value(), spelled);
         case "words" -> procedure = words(entry.value(), words);
-        case "statements" -> statements(entry.value(), patterns);
+        case "statements" -> statements(entry.value(), patterns, onKinds);
         default -> unknown(entry.key(), KEYS, "part of writing");
       }
     }
-    return new Writing(client, patterns, words, procedure, spelled, undoable);
+    return new Writing(client, patterns, onKinds, words, procedure, spelled, undoable);
   }
 
   private @Nullable String words(Yaml yaml, Map<NodeKind, String> into) {
@@ -86,7 +88,8 @@ final class WritingSection extends Shapes {
     }
   }
 
-  private void statements(Yaml yaml, Map<Pattern, String> into) {
+  private void statements(
+      Yaml yaml, Map<Pattern, String> into, Map<Pattern, Map<NodeKind, String>> onKinds) {
     List<String> known = Stream.of(Pattern.values()).map(Pattern::word).toList();
     Mapping body = mapping(yaml, "statements");
     for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
@@ -95,11 +98,44 @@ final class WritingSection extends Shapes {
               .filter(each -> each.word().equals(entry.key().text()))
               .findFirst()
               .orElse(null);
-      Scalar text = scalar(entry.value(), "a statement");
       if (pattern == null) {
         unknown(entry.key(), known, "statement");
-      } else if (text != null && fits(pattern, text)) {
-        into.put(pattern, text.text());
+      } else if (entry.value() instanceof Mapping byKind && pattern.places().contains("on")) {
+        byKind(pattern, byKind, into, onKinds);
+      } else {
+        statement(pattern, entry.value(), into);
+      }
+    }
+  }
+
+  private void statement(Pattern pattern, Yaml yaml, Map<Pattern, String> into) {
+    Scalar text = scalar(yaml, "a statement");
+    if (text != null && fits(pattern, text)) {
+      into.put(pattern, text.text());
+    }
+  }
+
+  private void byKind(
+      Pattern pattern,
+      Mapping body,
+      Map<Pattern, String> into,
+      Map<Pattern, Map<NodeKind, String>> onKinds) {
+    for (Entry entry : body.entries()) {
+      NodeKind kind = NodeKind.named(entry.key().text());
+      if (entry.key().text().equals(OTHERWISE)) {
+        statement(pattern, entry.value(), into);
+      } else if (kind == null) {
+        List<String> known =
+            Stream.concat(Stream.of(OTHERWISE), Stream.of(NodeKind.values()).map(NodeKind::text))
+                .toList();
+        unknown(entry.key(), known, "kind of thing");
+      } else {
+        Scalar text = scalar(entry.value(), "a statement");
+        if (text != null && fits(pattern, text)) {
+          onKinds
+              .computeIfAbsent(pattern, fresh -> new EnumMap<>(NodeKind.class))
+              .put(kind, text.text());
+        }
       }
     }
   }

@@ -43,7 +43,15 @@ public final class SheetDialect implements Dialect {
    * @throws IllegalArgumentException when the sheet has no such statement
    */
   String write(Pattern pattern, Map<String, String> names) {
-    String text = sheet.writing().of(pattern);
+    return filled(pattern, sheet.writing().of(pattern), names);
+  }
+
+  /** The same, about a kind of thing. */
+  String write(Pattern pattern, NodeKind on, Map<String, String> names) {
+    return filled(pattern, sheet.writing().of(pattern, on), names);
+  }
+
+  private String filled(Pattern pattern, @Nullable String text, Map<String, String> names) {
     if (text == null) {
       throw new IllegalArgumentException(
           "the sheet of " + sheet.kind() + " has no statement " + pattern.word());

@@ -122,7 +122,11 @@ public final class SheetServer implements Server {
       }
       survey.skipped().forEach(notes);
       survey.notKnown().forEach(notes);
-      String version = one(connection, sheet.reading().version());
+      boolean asked = sheet.reading().version() != null;
+      String version =
+          asked
+              ? one(connection, sheet.reading().version())
+              : connection.getMetaData().getDatabaseProductVersion();
       String identity = one(connection, sheet.reading().identity());
       connection.rollback();
       return survey.build(

@@ -15,6 +15,7 @@ import fiador.changes.steps.LetIn;
 import fiador.changes.steps.LetLogIn;
 import fiador.changes.steps.LimitAccount;
 import fiador.changes.steps.LimitInTime;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Rename;
 import fiador.changes.steps.Revoke;
 import fiador.changes.steps.RevokeLater;
@@ -152,15 +153,18 @@ final class SheetStatements implements StepCases<List<String>> {
   }
 
   private List<String> about(Pattern pattern, About about, long privileges) {
-    return one(
-        pattern,
-        Map.of(
-            "privileges",
-            dialect.privileges(privileges, about.columns()),
-            "on",
-            dialect.on(Objects.requireNonNull(about.on(), "on what")),
-            "grantee",
-            dialect.principal(Objects.requireNonNull(about.holder(), "to whom"))));
+    On on = Objects.requireNonNull(about.on(), "on what");
+    return List.of(
+        dialect.write(
+            pattern,
+            on.kind(),
+            Map.of(
+                "privileges",
+                dialect.privileges(privileges, about.columns()),
+                "on",
+                dialect.on(on),
+                "grantee",
+                dialect.principal(Objects.requireNonNull(about.holder(), "to whom")))));
   }
 
   @Override

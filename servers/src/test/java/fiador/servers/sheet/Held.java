@@ -13,7 +13,6 @@ import java.util.Set;
 final class Held {
   private final Set<String> live = new HashSet<>();
   private final Set<String> ever = new HashSet<>();
-  private final Set<String> grantable = new HashSet<>();
 
   Held(Access access, String user) {
     Tree tree = access.tree();
@@ -26,7 +25,7 @@ final class Held {
       if (row.columns() == null) {
         add(key, row.state());
         if (row.grantable()) {
-          grantable.add(key);
+          add("GRANT " + key, row.state());
         }
       }
       for (int column = 0; column < tree.columns(row.node()); column++) {
@@ -50,9 +49,5 @@ final class Held {
 
   boolean ever(String what) {
     return ever.contains(what);
-  }
-
-  boolean grantable(String what) {
-    return grantable.contains(what);
   }
 }
