@@ -119,8 +119,7 @@ public final class Holders {
     int home = bySchema ? tree.enclosing(node, NodeKind.SCHEMA) : node;
     if (home >= 0 && tree.owner(home) >= 0 && access.rules().ownership() != Ownership.NONE) {
       boolean grants = access.ownersGrant(tree.owner(home));
-      sources.add(
-          tree.owner(home), everything & ~tree.withheld(node), grants ? everything : 0);
+      sources.add(tree.owner(home), everything & ~tree.withheld(node), grants ? everything : 0);
     }
     addPowers(sources, tree.kind(node), everything);
   }

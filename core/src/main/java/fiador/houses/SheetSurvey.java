@@ -18,6 +18,7 @@ import java.util.Map;
  */
 public final class SheetSurvey {
   private final HouseSheet sheet;
+  private final String server;
   private final AccessBuilder builder = new AccessBuilder();
   private final People people;
   private final Things things;
@@ -52,6 +53,7 @@ public final class SheetSurvey {
    */
   public SheetSurvey(HouseSheet sheet, String server) {
     this.sheet = sheet;
+    this.server = server;
     this.people = new People(builder, sheet);
     builder.estate().node(None.NODE, NodeKind.SERVER, server, None.PRINCIPAL);
     this.things = new Things(builder, sheet, people);
@@ -96,6 +98,11 @@ public final class SheetSurvey {
       }
       skipped.merge(source.sort(), 1, Integer::sum);
     }
+  }
+
+  /** What the survey calls the server. */
+  public String server() {
+    return server;
   }
 
   /** What was left out because it is about somebody or something that is not there. */

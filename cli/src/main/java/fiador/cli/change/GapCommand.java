@@ -113,10 +113,10 @@ public final class GapCommand extends Change {
     Gap gap = task.gap(before);
     List<Step> steps = gap.plan().steps();
     if (script != null) {
-      Scripts.write(script, before, steps);
+      Scripts.write(script, folder, before, steps);
     }
     if (undoScript != null) {
-      Scripts.write(undoScript, before, inverse(steps));
+      Scripts.write(undoScript, folder, before, inverse(steps));
     }
     if (save != null) {
       save(task, gap);

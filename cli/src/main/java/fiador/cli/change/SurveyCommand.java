@@ -1,13 +1,18 @@
 package fiador.cli.change;
 
+import fiador.changes.wanted.Wanted;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.files.charter.Charter;
+import fiador.files.extracts.Extracts;
+import fiador.files.houses.HouseSheets;
 import fiador.files.ledger.Ledger;
 import fiador.files.ready.ReadySurveys;
 import fiador.files.survey.SurveyReader;
+import fiador.files.yaml.Mistakes;
 import fiador.grants.Access;
+import fiador.houses.HouseSheet;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.shown.FileLink;
@@ -17,12 +22,14 @@ import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.Transport;
 import fiador.servers.kind.Server;
+import fiador.servers.sheet.SheetServer;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Ledgers;
 import fiador.work.charters.Surveys;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.StringJoiner;
 
 public final class SurveyCommand extends Common {
   String server;
@@ -39,6 +46,9 @@ public final class SurveyCommand extends Common {
   Path to;
   Path ledger;
   boolean verify;
+  String house;
+  Path extracts;
+  List<Path> drivers = List.of();
 
   @Override
   public void options(Options options) {
@@ -98,6 +108,23 @@ public final class SurveyCommand extends Common {
         Path.class,
         value -> ledger = value,
         "Records it in this ledger; else a charter's server in the charter's.");
+    options.option(
+        "--house",
+        "NAME",
+        value -> house = value,
+        "The house sheet of a server in no charter: NAME.house.yaml here, or one that comes along.");
+    options.option(
+        "--extracts",
+        "DIR",
+        Path.class,
+        value -> extracts = value,
+        "With --house: reads the files there that were exported from the server's catalog.");
+    options.list(
+        "--driver",
+        "FILE",
+        Path.class,
+        value -> drivers = value,
+        "With --house and --url: a file of the JDBC driver; may be given several times.");
     options.flag(
         "--verify",
         given -> verify = given,
@@ -122,7 +149,9 @@ public final class SurveyCommand extends Common {
       "  fiador survey waterworks          that server of the charter",
       "  fiador survey --verify            checks the survey that is kept, and its ready form",
       "  fiador survey --url jdbc:postgresql://db.example/app --login auditor \\",
-      "                --password-env AUDITOR_SECRET --to app.survey.jsonl"
+      "                --password-env AUDITOR_SECRET --to app.survey.jsonl",
+      "  fiador survey --house h2 --url jdbc:h2:/srv/app --login SA --to app.survey.jsonl",
+      "  fiador survey --house cascade --extracts exported --to dw.survey.jsonl"
     };
   }
 
@@ -133,15 +162,18 @@ public final class SurveyCommand extends Common {
     }
     Access access;
     Path file = to;
-    Charter chartered = url == null ? Charters.read(charter) : null;
-    if (url != null) {
+    boolean alone = url != null || extracts != null || house != null;
+    Charter chartered = alone ? null : Charters.read(charter);
+    if (url == null && alone) {
+      access = fromExtracts();
+    } else if (url != null) {
       if (server != null) {
         throw new BadInput("a server of the charter and --url do not go together");
       }
       if (login == null || to == null) {
         throw new BadInput("--url needs --login NAME and --to FILE");
       }
-      Server kind = kindOf(url);
+      Server kind = house == null ? kindOf(url) : new SheetServer(sheet(), drivers);
       access = kind.survey(login(), nameOf(url), databases, clock.instant(), this::note);
     } else {
       Charter.ServerEntry entry = Charters.server(chartered, server);
@@ -163,6 +195,26 @@ public final class SurveyCommand extends Common {
       }
     }
     return Exit.YES;
+  }
+
+  private Access fromExtracts() throws Refusal, IOException {
+    if (house == null || extracts == null || to == null) {
+      throw new BadInput("extracts are read with --house NAME --extracts DIR --to FILE");
+    }
+    Path folder = extracts.toAbsolutePath().normalize().getFileName();
+    return Extracts.read(sheet(), extracts, String.valueOf(folder), this::note);
+  }
+
+  private HouseSheet sheet() throws BadInput, IOException {
+    Mistakes mistakes = new Mistakes();
+    HouseSheet sheet =
+        HouseSheets.find(charter, house, mistakes, new Wanted.Place("--house " + house, 1, 1));
+    if (sheet == null) {
+      StringJoiner all = new StringJoiner("\n");
+      mistakes.list().forEach(mistake -> all.add(mistake.toString()));
+      throw new BadInput(all.toString());
+    }
+    return sheet;
   }
 
   /** Reads what was written, once, so that questions need not. */
@@ -252,7 +304,8 @@ public final class SurveyCommand extends Common {
                     "the address "
                         + Address.of(url).shown()
                         + " is of no known kind; it should begin with one of "
-                        + String.join(", ", Servers.urlPrefixes())));
+                        + String.join(", ", Servers.urlPrefixes())
+                        + "; for another kind name its house sheet with --house"));
   }
 
   /** The host and port, or the file: what is left of an address without its options. */
@@ -277,8 +330,7 @@ public final class SurveyCommand extends Common {
     return access.about().server()
         + " ("
         + access.about().kind()
-        + " "
-        + access.about().version()
+        + (access.about().version().isEmpty() ? "" : " " + access.about().version())
         + "): "
         + users
         + " users, "

@@ -67,7 +67,7 @@ public final class ReviewCloseCommand extends ReviewStep {
               + lines(closing.stale())
               + " no longer as asked or new; see fiador review status, or close --unfinished");
     }
-    List<String> statements = closing.statements();
+    List<String> statements = closing.statements(folder);
     show(closing, statements);
     if (closing.outdated() > 0) {
       out.println(
@@ -84,7 +84,7 @@ public final class ReviewCloseCommand extends ReviewStep {
   private void close(Closing closing) throws Refusal, IOException {
     Access access = closing.access();
     if (script != null) {
-      Scripts.write(script, access, closing.steps());
+      Scripts.write(script, folder, access, closing.steps());
     }
     Map<String, String> left = new LinkedHashMap<>();
     for (Revocations.Left each : closing.revocations().left()) {
@@ -93,7 +93,7 @@ public final class ReviewCloseCommand extends ReviewStep {
     String review = closing.review().name();
     Path file = evidence == null ? folder.resolve(review + ".review.jsonl") : evidence;
     ReviewKey key = ReviewKeyCommand.own();
-    ReviewBook.Kept closed = closing.close(reviews, left, file, key, clock);
+    ReviewBook.Kept closed = closing.close(reviews, folder, left, file, key, clock);
     out.println();
     out.println(
         key == null

@@ -103,7 +103,11 @@ public final class FindingsCommand extends Reviewing {
         Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
     FindingText text =
         new FindingText(
-            access, width(), clock.instant(), statements(access), PageAddress.checked(page));
+            access,
+            width(),
+            clock.instant(),
+            statements(charterFolder(), access),
+            PageAddress.checked(page));
     String notLooked = asked == null ? null : whyNot(result, asked);
     if (sarif != null) {
       WholeFile.write(sarif, file -> Sarif.write(file, result, text, Version.number()));

@@ -13,9 +13,9 @@ import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
-import fiador.servers.Servers;
 import fiador.servers.kind.Dialect;
 import fiador.work.charters.Charters;
+import fiador.work.charters.Dialects;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -70,6 +70,11 @@ public abstract class Reviewing extends Asking {
     if (charterFolder != null || survey) {
       return charterFolder;
     }
+    return folderOf(from);
+  }
+
+  /** The folder asked about, or this one. */
+  static Path folderOf(String from) {
     return from != null && Files.isDirectory(Path.of(from)) ? Path.of(from) : Path.of("");
   }
 
@@ -83,9 +88,12 @@ public abstract class Reviewing extends Asking {
   /**
    * What carries steps out on the server asked about; steps that it has no statement for are left
    * out.
+   *
+   * @param folder where its house sheet may be; null for here
    */
-  public static Function<List<Step>, List<String>> statements(Access access) {
-    Dialect dialect = Servers.named(access.about().kind()).orElseThrow().dialect();
+  public static Function<List<Step>, List<String>> statements(Path folder, Access access)
+      throws BadInput, IOException {
+    Dialect dialect = Dialects.of(folder, access);
     return steps ->
         dialect.batches(steps.stream().filter(dialect::has).toList()).stream()
             .map(Dialect.Batch::sql)

@@ -92,7 +92,7 @@ public final class SeverCommand extends Asking {
               + " "
               + access.tree().path(safe));
     }
-    var sql = Reviewing.statements(access);
+    var sql = Reviewing.statements(Reviewing.folderOf(from), access);
     SeverText text = new SeverText(access, width(), clock.instant(), sql);
     if (format == Format.TEXT) {
       String what = wanted.text().toUpperCase(Locale.ROOT) + " on " + object;
@@ -105,7 +105,8 @@ public final class SeverCommand extends Asking {
       }
     }
     if (script != null && !result.ways().isEmpty()) {
-      Scripts.write(script, access, result.ways().get(0).gap().plan().steps());
+      Scripts.write(
+          script, Reviewing.folderOf(from), access, result.ways().get(0).gap().plan().steps());
     }
     return result.ways().isEmpty() ? Exit.NO : Exit.YES;
   }

@@ -63,7 +63,9 @@ public final class TrimCommand extends Reviewing {
     Regroup.Result result = Regroup.of(access, clock, expected, evidence);
     RegroupText text = new RegroupText(access, width(), clock.instant());
     List<String> statements =
-        result.isBetter() ? statements(access).apply(result.gap().plan().steps()) : List.of();
+        result.isBetter()
+            ? statements(charterFolder(), access).apply(result.gap().plan().steps())
+            : List.of();
     if (format == Format.TEXT) {
       out.print(text.text(result, statements.size()));
     } else {
@@ -77,7 +79,7 @@ public final class TrimCommand extends Reviewing {
       throw new BadInput("no script is written: somebody would gain, or lose what they need");
     } else if (script != null) {
       List<Step> steps = result.isBetter() ? result.gap().plan().steps() : List.of();
-      Scripts.write(script, access, steps);
+      Scripts.write(script, charterFolder(), access, steps);
     }
     return statements.isEmpty() ? Exit.YES : Exit.NO;
   }
@@ -131,7 +133,7 @@ public final class TrimCommand extends Reviewing {
       return regroup(access, expected, evidence);
     }
     Trim.Result result = Trim.of(access, clock, expected, evidence);
-    var sql = statements(access);
+    var sql = statements(charterFolder(), access);
     TrimText text = new TrimText(access, width(), clock.instant(), sql);
     if (format == Format.TEXT) {
       out.print(text.text(result, evidence));
@@ -143,7 +145,7 @@ public final class TrimCommand extends Reviewing {
       }
     }
     if (script != null) {
-      Scripts.write(script, access, result.gap().plan().steps());
+      Scripts.write(script, charterFolder(), access, result.gap().plan().steps());
     }
     if (patch != null) {
       patch(access, charter, result);

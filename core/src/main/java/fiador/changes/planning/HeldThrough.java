@@ -10,8 +10,8 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * Who holds which role through another one, by names. Cost of a question: the memberships above
- * who is asked about.
+ * Who holds which role through another one, by names. Cost of a question: the memberships above who
+ * is asked about.
  */
 public final class HeldThrough {
   private final Map<String, Set<String>> rolesOf = new HashMap<>();

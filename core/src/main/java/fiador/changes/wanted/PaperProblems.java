@@ -58,7 +58,10 @@ public final class PaperProblems {
         found.add(
             new Problem(
                 grant.place(),
-                rules.kind() + " gives privileges to roles only: give " + grant.grantee() + " a role"));
+                rules.kind()
+                    + " gives privileges to roles only: give "
+                    + grant.grantee()
+                    + " a role"));
       }
     }
     return found;

@@ -140,7 +140,9 @@ public enum HouseFact {
   EXISTENCE_READS_NOTHING,
   /** Reading rows and keeping others from them takes the right to change them. */
   LOCKS_TAKE_UPDATE,
-  /** Row and mask policies can be put there: views that show what they allow, or rules of its own. */
+  /**
+   * Row and mask policies can be put there: views that show what they allow, or rules of its own.
+   */
   KEEPS_POLICIES,
   /** The server itself filters the rows of tables for each user. */
   FILTERS_ROWS,

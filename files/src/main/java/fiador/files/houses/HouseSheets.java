@@ -20,7 +20,7 @@ public final class HouseSheets {
   public static final String ENDING = ".house.yaml";
 
   /** The sheets that come along, in the order of the alphabet. */
-  public static final List<String> SHIPPED = List.of("derby", "h2");
+  public static final List<String> SHIPPED = List.of("cascade", "derby", "h2");
 
   private HouseSheets() {}
 

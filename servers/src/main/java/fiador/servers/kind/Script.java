@@ -13,12 +13,12 @@ import java.util.List;
  * the one it was made for. Cost: the steps.
  */
 public final class Script {
-  private final Server server;
+  private final Dialect dialect;
   private final Origin made;
   private final StringBuilder text = new StringBuilder();
 
-  private Script(Server server, Origin made) {
-    this.server = server;
+  private Script(Dialect dialect, Origin made) {
+    this.dialect = dialect;
     this.made = made;
   }
 
@@ -28,11 +28,11 @@ public final class Script {
    * @param made the survey it was worked out from
    * @throws ServerException when a database has a name that no client can be told
    */
-  public static String of(Server server, Origin made, List<Step> steps) throws ServerException {
+  public static String of(Dialect dialect, Origin made, List<Step> steps) throws ServerException {
     if (steps.isEmpty()) {
       return "";
     }
-    Script script = new Script(server, made);
+    Script script = new Script(dialect, made);
     script.head();
     for (Transactions.Part part : Transactions.of(steps)) {
       script.part(part);
@@ -57,15 +57,14 @@ public final class Script {
             + made.kind()
             + "), worked out from the survey of "
             + made.taken());
-    comment("run it with " + server.dialect().client());
-    server.dialect().scriptHead(made.identity()).forEach(this::line);
+    comment("run it with " + dialect.client());
+    dialect.scriptHead(made.identity()).forEach(this::line);
   }
 
   private void part(Transactions.Part part) throws ServerException {
     if (part.steps().isEmpty()) {
       return;
     }
-    Dialect dialect = server.dialect();
     line("");
     if (part.database() != null) {
       dialect.scriptDatabase(part.database(), made.identity()).forEach(this::line);

@@ -49,8 +49,7 @@ class DerbyConformanceTest {
   /** A database whose accounts and rights are its own. */
   static Login fresh(String name) throws SQLException {
     String url = "jdbc:derby:memory:" + name;
-    try (Connection boss =
-        DriverManager.getConnection(url + ";create=true;user=BOSS;password=b")) {
+    try (Connection boss = DriverManager.getConnection(url + ";create=true;user=BOSS;password=b")) {
       execute(boss, "CALL SYSCS_UTIL.SYSCS_CREATE_USER('BOSS', 'b')");
       execute(
           boss,
@@ -159,14 +158,15 @@ class DerbyConformanceTest {
       String name = name(tree, node);
       switch (tree.kind(node)) {
         case TABLE -> {
-          trials.add(
-              new Trial("INSERT " + node, "INSERT INTO " + name + " (A) VALUES (1)"));
+          trials.add(new Trial("INSERT " + node, "INSERT INTO " + name + " (A) VALUES (1)"));
           String grant = "GRANT SELECT ON TABLE " + name + " TO SOMEBODY";
           trials.add(new Trial("GRANT SELECT " + node, grant));
           trials.add(new Trial("DELETE " + node, "DELETE FROM " + name));
           for (int column = 0; column < tree.columns(node); column++) {
             String c = q(tree.column(node, column));
-            trials.add(new Trial("UPDATE " + node + " " + column, "UPDATE " + name + " SET " + c + " = 1"));
+            trials.add(
+                new Trial(
+                    "UPDATE " + node + " " + column, "UPDATE " + name + " SET " + c + " = 1"));
             trials.add(new Trial("SELECT " + node + " " + column, "SELECT " + c + " FROM " + name));
           }
         }

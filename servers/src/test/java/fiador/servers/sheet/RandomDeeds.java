@@ -39,8 +39,10 @@ abstract class RandomDeeds {
     this.admin = admin;
     this.random = new Random(seed);
     this.kept = kept;
-    this.users = IntStream.range(0, people).mapToObj(i -> ("U" + odd(i)).toUpperCase(Locale.ROOT)).toList();
-    this.roles = IntStream.range(0, people).mapToObj(i -> ("R" + odd(i)).toUpperCase(Locale.ROOT)).toList();
+    this.users =
+        IntStream.range(0, people).mapToObj(i -> ("U" + odd(i)).toUpperCase(Locale.ROOT)).toList();
+    this.roles =
+        IntStream.range(0, people).mapToObj(i -> ("R" + odd(i)).toUpperCase(Locale.ROOT)).toList();
   }
 
   /** Makes all of it. */
@@ -64,6 +66,15 @@ abstract class RandomDeeds {
 
   final int below(int bound) {
     return random.nextInt(bound);
+  }
+
+  /** Gives a role to a user, to everybody or to a later role, so that no circle closes. */
+  final void giveRole(int toEverybody) {
+    int role = below(roles.size());
+    int later = role + 1 + below(roles.size());
+    boolean user = later >= roles.size() || chance(50);
+    String member = chance(toEverybody) ? "PUBLIC" : q(user ? any(users) : roles.get(later));
+    run("GRANT " + q(roles.get(role)) + " TO " + member);
   }
 
   /** Whether it was done. */

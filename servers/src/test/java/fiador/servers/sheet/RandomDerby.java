@@ -23,8 +23,7 @@ final class RandomDerby extends RandomDeeds {
     users.forEach(user -> run("CALL SYSCS_UTIL.SYSCS_CREATE_USER(" + user(user) + ", 'x')"));
     run("CALL SYSCS_UTIL.SYSCS_CREATE_USER('SOMEBODY', 'x')");
     for (int i = 0; i < 30; i++) {
-      String member = chance(50) ? any(users) : any(roles);
-      run("GRANT " + q(any(roles)) + " TO " + (chance(4) ? "PUBLIC" : q(member)));
+      giveRole(4);
     }
     for (int i = 0; i < 5; i++) {
       String schema = q("s" + odd(i));

@@ -17,8 +17,7 @@ final class RandomH2 extends RandomDeeds {
     users.forEach(user -> run("CREATE USER " + q(user) + " PASSWORD 'x'"));
     run("CREATE USER \"somebody\" PASSWORD 'x'");
     for (int i = 0; i < 40; i++) {
-      String member = chance(50) ? any(users) : any(roles);
-      run("GRANT " + q(any(roles)) + " TO " + (chance(3) ? "PUBLIC" : q(member)));
+      giveRole(3);
     }
     run("ALTER USER " + q(any(users)) + " ADMIN TRUE");
     if (chance(50)) {

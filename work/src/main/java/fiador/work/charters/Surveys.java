@@ -5,14 +5,17 @@ import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.files.charter.CharterReader;
+import fiador.files.extracts.Extracts;
 import fiador.files.ready.ReadySurveys;
 import fiador.files.survey.SurveyWriter;
 import fiador.grants.Access;
+import fiador.refusal.Refusal;
 import fiador.servers.Servers;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.jdbc.Transport;
 import fiador.servers.kind.Server;
+import fiador.servers.sheet.SheetServer;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -45,7 +48,9 @@ public final class Surveys {
   }
 
   public static Server kind(ServerEntry entry) {
-    return Servers.named(entry.kind()).orElseThrow();
+    return entry.house() == null
+        ? Servers.named(entry.kind()).orElseThrow()
+        : new SheetServer(entry.house(), entry.drivers().stream().map(Path::of).toList());
   }
 
   public static Login login(ServerEntry entry) {
@@ -67,7 +72,7 @@ public final class Surveys {
   }
 
   public static Access take(Charter charter, ServerEntry entry, Instant now, Consumer<String> notes)
-      throws ServerException {
+      throws Refusal, IOException {
     return take(charter, entry, List.of(), now, notes);
   }
 
@@ -78,8 +83,37 @@ public final class Surveys {
       List<String> databases,
       Instant now,
       Consumer<String> notes)
+      throws Refusal, IOException {
+    if (entry.extracts().isEmpty()) {
+      return live(charter, entry, databases, now, notes);
+    }
+    Path folder = Path.of(entry.extracts());
+    return sealed(charter, Extracts.read(entry.house(), folder, entry.name(), notes));
+  }
+
+  /**
+   * The same, of a server that is asked itself.
+   *
+   * @throws ServerException also where there are only extracts of it
+   */
+  public static Access live(
+      Charter charter,
+      ServerEntry entry,
+      List<String> databases,
+      Instant now,
+      Consumer<String> notes)
       throws ServerException {
-    Access access = kind(entry).survey(login(entry), entry.name(), databases, now, notes);
+    if (!entry.extracts().isEmpty()) {
+      throw new ServerException(
+          entry.name()
+              + " is known from extracts alone, and nothing is carried out there: fiador gap"
+              + " --script FILE writes the statements for whoever can reach it",
+          null);
+    }
+    return sealed(charter, kind(entry).survey(login(entry), entry.name(), databases, now, notes));
+  }
+
+  private static Access sealed(Charter charter, Access access) {
     return Seals.noted(access, charter.wanted().sight().seals());
   }
 

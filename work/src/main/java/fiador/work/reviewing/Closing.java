@@ -5,6 +5,7 @@ import fiador.files.WholeFile;
 import fiador.files.ledger.ReviewBook;
 import fiador.files.ledger.ReviewKey;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.reviews.Freshness;
 import fiador.reviews.Line;
@@ -12,7 +13,7 @@ import fiador.reviews.Review;
 import fiador.reviews.Revocations;
 import fiador.reviews.Revocations.Broader;
 import fiador.reviews.Scope;
-import fiador.servers.Servers;
+import fiador.work.charters.Dialects;
 import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -77,28 +78,34 @@ public record Closing(
     return revocations.gap().plan().steps();
   }
 
-  /** The statements for that. */
-  public List<String> statements() {
-    return Servers.named(access.about().kind()).orElseThrow().dialect().shown(steps());
+  /**
+   * The statements for that.
+   *
+   * @param folder where the server's house sheet may be
+   */
+  public List<String> statements(Path folder) throws BadInput, IOException {
+    return Dialects.of(folder, access).shown(steps());
   }
 
   /**
    * Closes the review and writes its evidence: all its entries, each ending in a digest over those
    * before it.
    *
+   * @param folder where the server's house sheet may be
    * @param left why lines are left to somebody, by their keys
    * @param key signs it; null for no signature
    * @return the review as it is kept now
    */
   public ReviewBook.Kept close(
       Reviews reviews,
+      Path folder,
       Map<String, String> left,
       Path evidence,
       @Nullable ReviewKey key,
       Clock clock)
-      throws IOException {
+      throws BadInput, IOException {
     String name = review.name();
-    reviews.book().close(name, statements(), left, Ledgers.runner(), clock.instant());
+    reviews.book().close(name, statements(folder), left, Ledgers.runner(), clock.instant());
     ReviewBook.Kept closed = reviews.book().read(name);
     String signature = key == null ? "" : key.signed(name, closed.hash()) + "\n";
     String text = String.join("\n", closed.entries()) + "\n" + signature;

@@ -5,8 +5,9 @@ import fiador.estate.Account;
 import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
-import fiador.servers.Servers;
+import fiador.refusal.BadInput;
 import fiador.servers.kind.Dialect;
+import fiador.work.charters.Dialects;
 import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -25,7 +26,8 @@ public final class SecretDates {
    * The same estate, with the dates of the secrets that Fiador itself has set. Cost: the changes
    * that the ledger has of that server.
    */
-  public static Access known(Access access, Path folder, Charter charter) throws IOException {
+  public static Access known(Access access, Path folder, Charter charter)
+      throws BadInput, IOException {
     String url = charter.ledger().url();
     boolean none = url.equals(Charter.LedgerEntry.NONE);
     if (none || !url.startsWith("jdbc:") && !Files.isRegularFile(folder.resolve(url))) {
@@ -39,7 +41,7 @@ public final class SecretDates {
         }
       }
     }
-    Dialect dialect = Servers.named(access.about().kind()).orElseThrow().dialect();
+    Dialect dialect = Dialects.of(folder, access);
     Map<Integer, Account> dated = new HashMap<>();
     for (int id = 1; id < access.principals().size(); id++) {
       Account account = access.principals().account(id);

@@ -64,7 +64,8 @@ public final class Settlement implements AutoCloseable {
   }
 
   private static Access survey(Task task, Listener listener) throws ServerException {
-    return Surveys.take(task.charter(), task.entry(), task.clock().instant(), listener::note);
+    return Surveys.live(
+        task.charter(), task.entry(), List.of(), task.clock().instant(), listener::note);
   }
 
   /**

@@ -1,6 +1,8 @@
 package fiador.work.settling;
 
 import fiador.changes.Gap;
+import fiador.changes.steps.Step;
+import fiador.changes.wanted.Problem;
 import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
@@ -9,6 +11,9 @@ import fiador.servers.kind.Server;
 import fiador.work.charters.Surveys;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
@@ -48,10 +53,27 @@ public record Task(
         onlyEnded
             ? Gap.ended(before, charter.wanted(), untouchable(), clock)
             : Gap.between(before, charter.wanted(), drop, untouchable(), clock);
-    if (!gap.plan().problems().isEmpty()) {
-      throw new UnmetDemands(gap.plan().problems());
+    List<Problem> problems = new ArrayList<>(gap.plan().problems());
+    if (entry.house() != null) {
+      problems.addAll(withoutStatement(gap.plan().steps()));
+    }
+    if (!problems.isEmpty()) {
+      throw new UnmetDemands(problems);
     }
     return gap;
+  }
+
+  /** What a house sheet has no statement for cannot be done there. */
+  private List<Problem> withoutStatement(List<Step> steps) {
+    Set<String> missing = new LinkedHashSet<>();
+    for (Step step : steps) {
+      try {
+        kind().dialect().statements(step);
+      } catch (IllegalArgumentException none) {
+        missing.add(String.valueOf(none.getMessage()));
+      }
+    }
+    return missing.stream().map(message -> new Problem(null, message)).toList();
   }
 
   /** Whoever carries it out must not take from themselves what they need for it. */
