@@ -2,6 +2,7 @@ package fiador.effects;
 
 import java.time.Instant;
 import java.util.BitSet;
+import java.util.List;
 
 /** Why a privilege is not held, or does not work. */
 public sealed interface Obstacle {
@@ -147,8 +148,12 @@ public sealed interface Obstacle {
     }
   }
 
-  /** A denial takes it away. */
-  record Denied() implements Obstacle {
+  /**
+   * Denials take it away, all of it or some columns.
+   *
+   * @param rows which of the estate's denials
+   */
+  record Denied(List<Integer> rows) implements Obstacle {
     @Override
     public <T> T match(Cases<T> cases) {
       return cases.denied(this);

@@ -41,6 +41,10 @@ final class Remedies {
   List<Remedy> against(
       int user, Privilege privilege, int node, int column, List<Obstacle> obstacles) {
     List<Remedy> remedies = new ArrayList<>();
+    if (obstacles.stream().anyMatch(Obstacle.Denied.class::isInstance)) {
+      // whatever is given beside it is denied too
+      return remedies;
+    }
     for (Obstacle obstacle : obstacles) {
       if (obstacle instanceof NothingGivesIt
           || obstacle instanceof OnlyColumns

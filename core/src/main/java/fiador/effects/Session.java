@@ -14,7 +14,9 @@ import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.List;
 
 /**
  * A set of roles that are on together, and what it amounts to on single nodes. PUBLIC is always in
@@ -290,6 +292,23 @@ final class Session {
       }
     }
     return denied;
+  }
+
+  /** The denials of a privilege that concern a node or columns of it. */
+  List<Integer> denials(int node, long privilege) {
+    Grants rows = access.denials();
+    List<Integer> found = new ArrayList<>();
+    for (int at = node; at >= 0; at = access.tree().parent(at)) {
+      int wantedKind = at == node ? 0 : access.tree().kind(node).bit();
+      for (int row : rows.byNode().run(at)) {
+        Terms terms = rows.terms(row);
+        boolean reaches = (terms.covers() & wantedKind) == wantedKind;
+        if ((terms.privileges() & privilege) != 0 && reaches && counts(rows, row)) {
+          found.add(row);
+        }
+      }
+    }
+    return found;
   }
 
   /** What the server keeps from everybody but superusers on that node. */

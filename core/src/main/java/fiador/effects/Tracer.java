@@ -337,8 +337,11 @@ public final class Tracer {
     }
     if (verdict.state == State.LAPSED) {
       found.add(new Ended());
-    } else if (verdict.state == State.DENIED || (login.deniedWhole(node) & privilege.bit()) != 0) {
-      found.add(new Denied());
+    } else if (isDenied(verdict, login, privilege, node)) {
+      found.add(new Denied(session(acting).denials(node, privilege.bit())));
+      if (verdict.partial) {
+        found.add(new OnlyColumns(verdict.columns));
+      }
     } else if (verdict.partial) {
       found.add(new OnlyColumns(verdict.columns));
     } else if (verdict.state == null) {
@@ -358,6 +361,13 @@ public final class Tracer {
       }
     }
     return found;
+  }
+
+  /** Whether a denial takes it away, or some columns of what was given on the whole. */
+  private static boolean isDenied(Verdict verdict, Session login, Privilege privilege, int node) {
+    long bit = privilege.bit();
+    boolean someColumns = verdict.partial && (login.whole(node) & bit) != 0;
+    return verdict.state == State.DENIED || (login.deniedWhole(node) & bit) != 0 || someColumns;
   }
 
   private void addGateObstacles(

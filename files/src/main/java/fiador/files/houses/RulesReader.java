@@ -338,7 +338,16 @@ final class RulesReader extends Shapes {
   }
 
   private List<String> texts(Yaml yaml) {
-    return scalars(yaml, "names").stream().map(Scalar::text).toList();
+    List<String> found = new ArrayList<>();
+    for (Yaml item : sequence(yaml, "names")) {
+      // an account without a name is one too
+      if (item instanceof Scalar text) {
+        found.add(text.text());
+      } else {
+        scalar(item, "a name");
+      }
+    }
+    return found;
   }
 
   private boolean flag(Mapping body, String key, boolean usual) {

@@ -10,6 +10,7 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
 import fiador.policies.Seeing;
 import fiador.report.rows.HoldingRows;
 import fiador.report.shown.NoLogin;
@@ -20,10 +21,12 @@ import fiador.report.text.SightText;
 import fiador.report.text.TraceWords;
 import fiador.report.text.Ways;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
  * The answer to a trace for programs; see docs/output.md. What a program decides on stands in codes
@@ -231,7 +234,24 @@ public final class TraceDocument {
 
     @Override
     public Map<String, Object> denied(Obstacle.Denied obstacle) {
-      return code("denied");
+      Map<String, Object> row = code("denied");
+      List<Map<String, Object>> by = new ArrayList<>();
+      Grants denials = access.denials();
+      for (int denial : obstacle.rows()) {
+        Map<String, Object> one = new LinkedHashMap<>();
+        one.put("to", access.principals().name(denials.grantee(denial)));
+        on(one, denials.node(denial));
+        if (denials.columns(denial) != ColumnSets.WHOLE) {
+          one.put(
+              "columns",
+              IntStream.of(access.columnSets().ordinals(denials.columns(denial)))
+                  .mapToObj(ordinal -> access.tree().column(denials.node(denial), ordinal))
+                  .toList());
+        }
+        by.add(one);
+      }
+      row.put("by", by);
+      return row;
     }
 
     @Override

@@ -19,8 +19,12 @@ import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Grants;
 import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
+import java.util.BitSet;
+import java.util.StringJoiner;
 
 /** Why a privilege is not held, and what would help, in words. */
 public final class TraceWords {
@@ -107,7 +111,25 @@ public final class TraceWords {
 
     @Override
     public String denied(Denied obstacle) {
-      return "a denial takes it away, and denials beat every grant";
+      StringJoiner all = new StringJoiner("; ");
+      obstacle.rows().forEach(row -> all.add(denial(row)));
+      return "denied, which beats every grant: " + all;
+    }
+
+    private String denial(int row) {
+      Grants denials = access.denials();
+      int on = denials.node(row);
+      boolean whole = denials.columns(row) == ColumnSets.WHOLE;
+      BitSet columns = new BitSet();
+      for (int ordinal : whole ? new int[0] : access.columnSets().ordinals(denials.columns(row))) {
+        columns.set(ordinal);
+      }
+      return trace.privilege().text()
+          + (whole ? "" : " (" + shown.columns(on, columns) + ")")
+          + " on "
+          + shown.node(on)
+          + ", to "
+          + shown.principal(denials.grantee(row));
     }
 
     @Override
