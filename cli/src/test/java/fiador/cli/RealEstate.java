@@ -85,6 +85,14 @@ public final class RealEstate {
     return estate;
   }
 
+  /** A fresh H2 in the folder, known by its house sheet. */
+  static RealEstate h2(Path folder, String... setup) throws Exception {
+    String url = "jdbc:h2:" + folder.resolve("h2-" + DATABASES.incrementAndGet());
+    RealEstate estate = new RealEstate(folder, "house/h2", new Login(url, "SA", ""));
+    estate.run(setup);
+    return estate;
+  }
+
   public Connection connect(String user, String password) throws SQLException {
     return DriverManager.getConnection(login.url(), user, password);
   }

@@ -23,14 +23,16 @@ public enum ColumnType {
 
   private static final ColumnType[] ALL = values();
 
+  private final String text = name().toLowerCase(Locale.ROOT);
+
   /** The type of that ordinal. */
-  static ColumnType at(int ordinal) {
+  public static ColumnType at(int ordinal) {
     return ALL[ordinal];
   }
 
   /** The word in survey files and messages. */
   public String text() {
-    return name().toLowerCase(Locale.ROOT);
+    return text;
   }
 
   /** The type of that word; OTHER for words not known. */

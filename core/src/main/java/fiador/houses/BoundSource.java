@@ -18,9 +18,32 @@ public final class BoundSource {
 
   private record Filter(int column, Set<String> values) {}
 
-  /** A field, with the places of its columns. */
-  private record Bound(FieldValue value, int[] columns, boolean plain) {
+  /**
+   * A field, with the places of its columns.
+   *
+   * @param known what values of a single column came to; they repeat themselves
+   */
+  private record Bound(
+      FieldValue value, int[] columns, boolean plain, Map<String, String> known) {
+    private static final int MOST_KNOWN = 1_000;
+
     @Nullable String of(SourceRow row) throws BadRowException {
+      if (columns.length != 1 || plain && value.values().isEmpty()) {
+        return workedOut(row);
+      }
+      String raw = row.value(columns[0]);
+      String before = raw == null ? null : known.get(raw);
+      if (before != null) {
+        return before;
+      }
+      String result = workedOut(row);
+      if (raw != null && result != null && known.size() < MOST_KNOWN) {
+        known.put(raw, result);
+      }
+      return result;
+    }
+
+    private @Nullable String workedOut(SourceRow row) throws BadRowException {
       String text = plain ? row.value(columns[0]) : made(row);
       if (value.values().isEmpty() || text == null && value.otherwise() == null) {
         return text;
@@ -93,7 +116,7 @@ public final class BoundSource {
               List<Expression.Part> parts = value.from().parts();
               boolean plain =
                   parts.size() == 1 && found.length == 1 && parts.get(0).changes().isEmpty();
-              bound.fields.put(name, new Bound(value, found, plain));
+              bound.fields.put(name, new Bound(value, found, plain, new HashMap<>()));
             });
     source
         .only()

@@ -57,6 +57,13 @@ public enum FactSort {
     this.possible = possible;
   }
 
+  /** Whether facts of this sort can be taken from a row right after those of the other. */
+  boolean goesWith(FactSort other) {
+    return this == other && this != PRINCIPALS
+        || this == POWERS && other == PRINCIPALS
+        || this == DENIALS && other == GRANTS;
+  }
+
   /** The word a sheet uses. */
   public String word() {
     return name().toLowerCase(Locale.ROOT);

@@ -13,6 +13,7 @@ import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.objects.Object2LongOpenHashMap;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -31,12 +32,21 @@ final class Given {
   private final Things things;
   private final boolean reachesDown;
   private final Object2LongOpenHashMap<String> words = new Object2LongOpenHashMap<>();
-  private final Map<Row, IntArrayList> onColumns = new LinkedHashMap<>();
+  private final IntArrayList lastColumns = new IntArrayList();
   private final Map<Creation, List<LaterGrant.Given>> created = new LinkedHashMap<>();
   private @Nullable Row last;
+  private @Nullable Row lastOnColumns;
 
   /** One grant or denial, but for its columns. */
   private record Row(boolean grant, int to, int node, Terms terms, int grantor) {
+    boolean isSame(Row other) {
+      return grant == other.grant
+          && to == other.to
+          && node == other.node
+          && grantor == other.grantor
+          && terms.equals(other.terms);
+    }
+
     /** The same with another's privileges too, where nothing else differs; null where it does. */
     @Nullable Row with(Row other) {
       boolean alike =
@@ -107,7 +117,7 @@ final class Given {
     if (columns == null) {
       add(made);
     } else {
-      onColumns.computeIfAbsent(made, fresh -> new IntArrayList()).addAll(columns);
+      addOnColumns(made, columns);
     }
   }
 
@@ -118,6 +128,33 @@ final class Given {
       write(last, ColumnSets.WHOLE);
     }
     last = joined == null ? made : joined;
+  }
+
+  /** Rows that follow each other and differ in their columns only are one, too. */
+  private void addOnColumns(Row made, IntArrayList columns) {
+    if (lastOnColumns != null && !lastOnColumns.isSame(made)) {
+      writeOnColumns();
+    }
+    lastOnColumns = made;
+    lastColumns.addAll(columns);
+  }
+
+  private void writeOnColumns() {
+    int[] sorted = lastColumns.toIntArray();
+    Arrays.sort(sorted);
+    write(lastOnColumns, builder.columnSets().intern(distinct(sorted)));
+    lastOnColumns = null;
+    lastColumns.clear();
+  }
+
+  private static int[] distinct(int[] sorted) {
+    int kept = 0;
+    for (int i = 0; i < sorted.length; i++) {
+      if (i == 0 || sorted[i] != sorted[i - 1]) {
+        sorted[kept++] = sorted[i];
+      }
+    }
+    return Arrays.copyOf(sorted, kept);
   }
 
   private void write(@Nullable Row row, int columns) {
@@ -228,11 +265,9 @@ final class Given {
   void end() {
     write(last, ColumnSets.WHOLE);
     last = null;
-    onColumns.forEach(
-        (row, ordinals) -> {
-          int[] sorted = ordinals.intStream().sorted().distinct().toArray();
-          write(row, builder.columnSets().intern(sorted));
-        });
+    if (lastOnColumns != null) {
+      writeOnColumns();
+    }
     created.forEach(
         (of, given) ->
             builder.later(

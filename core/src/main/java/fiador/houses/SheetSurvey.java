@@ -89,6 +89,30 @@ public final class SheetSurvey {
     };
   }
 
+  /**
+   * The sources in the order they are read, those together that can be read in one go because they
+   * are found in the same files.
+   */
+  public static List<List<FactSource>> together(Reading reading) {
+    List<List<FactSource>> all = new ArrayList<>();
+    for (FactSort sort : FactSort.values()) {
+      for (FactSource source : reading.of(sort)) {
+        List<FactSource> last = all.isEmpty() ? null : all.get(all.size() - 1);
+        boolean same =
+            last != null
+                && source.extract() != null
+                && source.extract().equals(last.get(0).extract())
+                && source.sort().goesWith(last.get(0).sort());
+        if (last != null && same) {
+          last.add(source);
+        } else {
+          all.add(new ArrayList<>(List.of(source)));
+        }
+      }
+    }
+    return all;
+  }
+
   private void take(FactSource source, Rows rows, SourceRow row) throws BadRowException {
     try {
       rows.take(row);

@@ -7,9 +7,9 @@ import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.grants.AccessBuilder;
 import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
 import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -38,9 +38,10 @@ public final class Things {
   private String lastSchema = "";
   private int lastContainer = None.NODE;
 
-  private record Columns(List<String> names, List<ColumnType> types) {
+  /** By their interned names, which take less than texts while their tables are not read yet. */
+  private record Columns(IntArrayList names, IntArrayList types) {
     Columns() {
-      this(new ArrayList<>(), new ArrayList<>());
+      this(new IntArrayList(), new IntArrayList());
     }
   }
 
@@ -80,9 +81,9 @@ public final class Things {
     String column = source.needed("column", row);
     Columns of =
         columns.computeIfAbsent(key(container, Space.RELATION, name), fresh -> new Columns());
-    of.names().add(column);
+    of.names().add(estate.names().intern(column));
     String type = source.some("type", row);
-    of.types().add(type == null ? ColumnType.OTHER : ColumnType.named(type));
+    of.types().add((type == null ? ColumnType.OTHER : ColumnType.named(type)).ordinal());
   }
 
   void object(BoundSource source, SourceRow row) throws BadRowException {
@@ -127,9 +128,10 @@ public final class Things {
     Columns of = relation ? columns.remove(key(container, Space.RELATION, name)) : null;
     boolean system = estate.is(container, NodeFact.SYSTEM);
     for (int i = 0; of != null && i < of.names().size(); i++) {
-      estate.column(of.names().get(i));
-      if (!system && of.types().get(i) != ColumnType.OTHER) {
-        estate.type(of.types().get(i));
+      estate.column(of.names().getInt(i));
+      ColumnType type = ColumnType.at(of.types().getInt(i));
+      if (!system && type != ColumnType.OTHER) {
+        estate.type(type);
       }
     }
   }

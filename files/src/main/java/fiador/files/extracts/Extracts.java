@@ -3,7 +3,6 @@ package fiador.files.extracts;
 import fiador.grants.Access;
 import fiador.grants.Origin;
 import fiador.houses.BadRowException;
-import fiador.houses.FactSort;
 import fiador.houses.FactSource;
 import fiador.houses.HouseSheet;
 import fiador.houses.SheetSurvey;
@@ -62,10 +61,8 @@ public final class Extracts {
   }
 
   private Access read() throws ExtractException, IOException {
-    for (FactSort sort : FactSort.values()) {
-      for (FactSource source : sheet.reading().of(sort)) {
-        read(source);
-      }
+    for (List<FactSource> sources : SheetSurvey.together(sheet.reading())) {
+      read(sources);
     }
     if (!problems.isEmpty()) {
       String more = problems.size() >= MOST_PROBLEMS ? "\nand perhaps more" : "";
@@ -99,22 +96,18 @@ public final class Extracts {
     return first;
   }
 
-  private void read(FactSource source) throws IOException {
-    if (source.extract() == null) {
+  private void read(List<FactSource> sources) throws IOException {
+    FactSource first = sources.get(0);
+    String what = first.sort().word().replace('_', ' ');
+    if (first.extract() == null) {
       notes.accept(
-          "the sheet knows no extract with these "
-              + source.sort().word().replace('_', ' ')
-              + "; nothing is known of them");
+          "the sheet knows no extract with these " + what + "; nothing is known of them");
       return;
     }
-    List<Path> found = files.named(source.extract());
+    List<Path> found = files.named(first.extract());
     if (found.isEmpty()) {
-      String missing =
-          "there is no file "
-              + source.extract()
-              + " with the "
-              + source.sort().word().replace('_', ' ');
-      if (source.optional()) {
+      String missing = "there is no file " + first.extract() + " with the " + what;
+      if (first.optional()) {
         notes.accept(missing + "; nothing is known of them");
       } else {
         problem(missing);
@@ -122,7 +115,7 @@ public final class Extracts {
     }
     for (Path file : found) {
       seen(file);
-      read(source, file);
+      read(sources, file);
     }
   }
 
@@ -138,23 +131,25 @@ public final class Extracts {
     }
   }
 
-  private void read(FactSource source, Path file) throws IOException {
+  private void read(List<FactSource> sources, Path file) throws IOException {
     Path name = file.getFileName();
     long line = 1;
     try (Table table = ExtractFiles.open(file)) {
-      SheetSurvey.Rows rows;
-      try {
-        rows = survey.begin(source, table.header());
-      } catch (BadRowException missing) {
-        problem(name + ":1: " + missing.getMessage());
-        return;
+      List<SheetSurvey.Rows> takers = new ArrayList<>();
+      for (FactSource source : sources) {
+        try {
+          takers.add(survey.begin(source, table.header()));
+        } catch (BadRowException missing) {
+          problem(name + ":1: " + missing.getMessage());
+          return;
+        }
       }
       boolean more = true;
       while (more && problems.size() < MOST_PROBLEMS) {
         try {
           more = table.next();
-          if (more) {
-            rows.take(table);
+          for (int i = 0; more && i < takers.size(); i++) {
+            takers.get(i).take(table);
           }
         } catch (BadRowException bad) {
           String column = bad.column() < 0 ? "" : ":" + table.header().get(bad.column());
