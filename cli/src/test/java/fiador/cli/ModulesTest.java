@@ -87,7 +87,7 @@ class ModulesTest {
     looksLeft("fiador.sqltext", List.of("uses", "lineage", "needs", "rules", "refused"), List.of());
     looksLeft(
         "fiador.servers",
-        List.of("jdbc", "policies", "kind", "live", "hsqldb", "mariadb", "postgresql"),
+        List.of("jdbc", "policies", "kind", "live", "hsqldb", "mariadb", "postgresql", "sheet"),
         List.of());
     looksLeft(
         "fiador.work",

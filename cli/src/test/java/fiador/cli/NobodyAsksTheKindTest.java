@@ -40,6 +40,26 @@ final class NobodyAsksTheKindTest {
     return found;
   }
 
+  /** A server that a sheet describes is known by the sheet alone. */
+  @Test
+  void noCodeNamesAServerThatASheetDescribes() throws IOException {
+    Pattern names = Pattern.compile("\"(house/)?(h2|derby)[\":]|jdbc:(h2|derby):|org\\.h2|Derby");
+    List<String> found = new ArrayList<>();
+    for (String module : List.of("core", "sqltext", "files", "servers", "report", "work", "cli")) {
+      try (Stream<Path> all = Files.walk(Path.of("..", module, "src/main/java"))) {
+        for (Path file : all.filter(path -> path.toString().endsWith(".java")).toList()) {
+          for (String line : Files.readAllLines(file)) {
+            // examples in a help are no code
+            if (names.matcher(line).find() && !line.contains("\"  fiador ")) {
+              found.add(file.getFileName() + ": " + line.strip());
+            }
+          }
+        }
+      }
+    }
+    assertThat(found).isEmpty();
+  }
+
   @Test
   void theNameOfAKindStandsInItsRulesAlone() throws IOException {
     List<String> found = new ArrayList<>();

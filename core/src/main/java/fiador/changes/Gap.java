@@ -1,9 +1,9 @@
 package fiador.changes;
 
-import fiador.changes.ordering.HeldOnce;
 import fiador.changes.ordering.SafeOrder;
 import fiador.changes.ordering.SightOrder;
 import fiador.changes.ordering.Transactions;
+import fiador.changes.outcome.HeldOnce;
 import fiador.changes.outcome.KeptNames;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;

@@ -23,8 +23,7 @@ public final class BoundSource {
    *
    * @param known what values of a single column came to; they repeat themselves
    */
-  private record Bound(
-      FieldValue value, int[] columns, boolean plain, Map<String, String> known) {
+  private record Bound(FieldValue value, int[] columns, boolean plain, Map<String, String> known) {
     private static final int MOST_KNOWN = 1_000;
 
     @Nullable String of(SourceRow row) throws BadRowException {

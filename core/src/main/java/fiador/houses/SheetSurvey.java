@@ -5,6 +5,7 @@ import fiador.estate.None;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.Origin;
+import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -145,9 +146,22 @@ public final class SheetSurvey {
   /** What the sheet does not say how to find, in words: nothing is known of that. */
   public List<String> notKnown() {
     List<String> missing = new ArrayList<>();
-    for (FactSort sort : List.of(FactSort.PRINCIPALS, FactSort.MEMBERSHIPS, FactSort.GRANTS)) {
-      if (sheet.reading().of(sort).isEmpty()) {
-        missing.add(sort.word() + ": the sheet does not say where to find them");
+    boolean denials = sheet.rules().has(HouseFact.DENIALS);
+    boolean later = sheet.rules().has(HouseFact.LATER_GRANTS);
+    for (FactSort sort : FactSort.values()) {
+      boolean expected =
+          switch (sort) {
+            case MEMBERSHIPS, GRANTS -> true;
+            case DENIALS -> denials;
+            case LATER_GRANTS -> later;
+            default -> false;
+          };
+      if (expected && sheet.reading().of(sort).isEmpty()) {
+        missing.add(
+            sort.word().replace('_', ' ')
+                + " are not known: there are such on servers of kind "
+                + sheet.kind()
+                + ", and its sheet does not say where to find them");
       }
     }
     return missing;

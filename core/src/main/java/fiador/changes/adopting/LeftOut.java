@@ -60,6 +60,14 @@ final class LeftOut {
     }
     memberships(id, name);
     grants(id, name);
+    int denied = access.denials().byGrantee().run(id).length;
+    if (denied > 0) {
+      said.add(
+          name
+              + " is denied "
+              + (denied == 1 ? "something" : denied + " things")
+              + ": denials stay as they are, and beat what the charter gives");
+    }
     int owned = tree.owned().to(id) - tree.owned().from(id);
     if (owned > 0) {
       String first = tree.path(tree.owned().row(tree.owned().from(id)));

@@ -89,7 +89,7 @@ public final class Done {
             })
         .forEach(step -> back.add(step.inverse()));
     Collections.reverse(back);
-    return back;
+    return HeldOnce.inOrder(access, back);
   }
 
   /** Steps know a table that moves by the name it has while it stands aside. */

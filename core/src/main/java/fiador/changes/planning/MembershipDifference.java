@@ -1,5 +1,6 @@
 package fiador.changes.planning;
 
+import fiador.changes.outcome.HeldThrough;
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;

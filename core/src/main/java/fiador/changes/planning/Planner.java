@@ -138,6 +138,11 @@ public final class Planner {
     Demands over = Ending.demands(owned, ended, sight.safe(), safeViews, accounts);
     new GrantDifference(owned, governed, give, take, notes).compare(demands, over);
     new Outside(owned, governed).tell(notes);
+    if (access.denials().size() > 0) {
+      notes.add(
+          "the server has denials, which beat what a charter gives and are left alone: fiador list"
+              + " denials");
+    }
     Ending.tell(atAnyTime, clock.instant(), notes);
     leaving.strip(take);
     leaving.drop(drop, notes);

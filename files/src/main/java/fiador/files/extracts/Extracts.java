@@ -100,8 +100,7 @@ public final class Extracts {
     FactSource first = sources.get(0);
     String what = first.sort().word().replace('_', ' ');
     if (first.extract() == null) {
-      notes.accept(
-          "the sheet knows no extract with these " + what + "; nothing is known of them");
+      notes.accept("the sheet knows no extract with these " + what + "; nothing is known of them");
       return;
     }
     List<Path> found = files.named(first.extract());

@@ -6,6 +6,7 @@ import fiador.files.yaml.YamlReader;
 import fiador.houses.HouseSheet;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
@@ -20,9 +21,19 @@ public final class HouseSheets {
   public static final String ENDING = ".house.yaml";
 
   /** The sheets that come along, in the order of the alphabet. */
-  public static final List<String> SHIPPED = List.of("cascade", "derby", "h2");
+  public static final List<String> SHIPPED = names();
 
   private HouseSheets() {}
+
+  /** Their names stand beside them, so that no code names a kind of server. */
+  private static List<String> names() {
+    try (InputStream in = HouseSheets.class.getResourceAsStream("/fiador/houses/names")) {
+      String all = in == null ? "" : new String(in.readAllBytes(), StandardCharsets.UTF_8);
+      return all.lines().filter(name -> !name.isBlank()).toList();
+    } catch (IOException unreadable) {
+      throw new UncheckedIOException(unreadable);
+    }
+  }
 
   /**
    * The sheet of a name; one in the folder comes before one that comes along.

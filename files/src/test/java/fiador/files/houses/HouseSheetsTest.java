@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -51,6 +52,20 @@ class HouseSheetsTest {
       assertThat(mistakes.list()).as(name).isEmpty();
       assertThat(sheet.name()).isEqualTo(name);
       assertThat(sheet.about()).isNotEmpty();
+    }
+  }
+
+  @Test
+  void allThatComeAlongAreNamed() throws IOException {
+    try (Stream<Path> files = Files.list(Path.of("src/main/resources/fiador/houses"))) {
+      List<String> there =
+          files
+              .map(file -> file.getFileName().toString())
+              .filter(name -> name.endsWith(HouseSheets.ENDING))
+              .map(name -> name.substring(0, name.length() - HouseSheets.ENDING.length()))
+              .sorted()
+              .toList();
+      assertThat(HouseSheets.SHIPPED).isEqualTo(there).isNotEmpty();
     }
   }
 

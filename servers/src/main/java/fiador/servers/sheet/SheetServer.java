@@ -62,9 +62,13 @@ public final class SheetServer implements Server {
 
   @Override
   public Connection connect(Login login, @Nullable String database) throws ServerException {
-    if (sheet.reading().url() == null) {
+    if (sheet.reading().url() == null || login.url().isEmpty()) {
       throw new ServerException(
-          "servers of kind " + kind() + " are not asked: its sheet names no url", null);
+          "this server of kind "
+              + kind()
+              + " is known from extracts alone, and nothing is carried out there; fiador gap --script"
+              + " FILE writes the statements for whoever can reach it",
+          null);
     }
     if (!login.url().startsWith(urlPrefix())) {
       throw new ServerException(

@@ -1,6 +1,5 @@
-package fiador.changes.ordering;
+package fiador.changes.outcome;
 
-import fiador.changes.planning.HeldThrough;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;

@@ -1,4 +1,4 @@
-package fiador.changes.planning;
+package fiador.changes.outcome;
 
 import java.util.ArrayDeque;
 import java.util.Collection;
