@@ -24,7 +24,7 @@ import org.junit.jupiter.api.Test;
 
 /** Random estates on a real H2, known by its sheet alone: what we say equals what users can do. */
 class H2ConformanceTest {
-  private static final int SEEDS = Integer.getInteger("fiador.seeds", 10);
+  private static final int SEEDS = Integer.getInteger("fiador.seeds", 6);
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
   private static final int NOT_ENOUGH_RIGHTS = 90096;
   private static final int TRIES = 120;
