@@ -341,6 +341,7 @@ public final class SurveyCommand extends Common {
         + objects
         + " objects, "
         + access.grants().size()
-        + " grants";
+        + " grants"
+        + (access.denials().size() == 0 ? "" : ", " + access.denials().size() + " denials");
   }
 }
