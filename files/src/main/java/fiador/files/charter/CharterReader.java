@@ -103,7 +103,8 @@ public final class CharterReader extends Shapes {
   private List<Path> files() throws IOException {
     try (Stream<Path> all = Files.walk(folder)) {
       return all.filter(file -> !folder.relativize(file).toString().startsWith("."))
-          .filter(file -> file.toString().endsWith(".yaml"))
+          // a house sheet beside it is no part of it
+          .filter(file -> file.toString().matches("(?s).*(?<!\\.house)\\.yaml"))
           .filter(Files::isRegularFile)
           .filter(file -> !isOfAnother(file))
           .sorted()

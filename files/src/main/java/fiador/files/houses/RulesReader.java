@@ -252,7 +252,8 @@ final class RulesReader extends Shapes {
         unquoted == null ? Folding.NONE : choice(Folding.values(), unquoted, "way to fold names");
     Yaml quote = body.get("quote");
     Scalar mark = quote == null ? null : scalar(quote, "a character");
-    if (mark != null && mark.text().length() != 1) {
+    boolean odd = mark != null && !mark.text().matches("[^\\p{L}\\p{N}\\s\\\\.]");
+    if (mark != null && odd) {
       mistakes.add(mark.place(), "a name is put between one character and the same again");
       return null;
     }

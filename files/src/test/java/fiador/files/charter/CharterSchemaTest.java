@@ -35,6 +35,11 @@ class CharterSchemaTest {
   }
 
   @Test
+  void theExampleOfAWarehouseBySheetFollowsIt() throws Exception {
+    assertThat(problems(Files.readString(Path.of("../examples/represa/fiador.yaml")))).isEmpty();
+  }
+
+  @Test
   void whatTheReaderRefusesItRefusesToo() throws Exception {
     for (String wrong :
         List.of(

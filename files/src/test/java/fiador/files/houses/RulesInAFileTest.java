@@ -41,6 +41,7 @@ final class RulesInAFileTest {
         "{\"privileges\": {\"table\": [\"select\"]}}",
         "{\"names\": {}, \"privileges\": {\"table\": [\"fly\"]}}",
         "{\"names\": {\"quote\": \"long\"}, \"privileges\": {}}",
+        "{\"names\": {\"quote\": \"a\"}, \"privileges\": {}}",
         "{\"names\": {}, \"privileges\": {}, \"so\": [\"denials\", \"nonsense\"]}",
         "!!java.net.URL {}"
       })

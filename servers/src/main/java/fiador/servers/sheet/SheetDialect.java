@@ -6,6 +6,7 @@ import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
+import fiador.grants.rules.HouseFact;
 import fiador.houses.Expression;
 import fiador.houses.HouseSheet;
 import fiador.houses.Pattern;
@@ -64,7 +65,7 @@ public final class SheetDialect implements Dialect {
   }
 
   /** {@code {user}} is a name in SQL, {@code {'user'}} a text, {@code {'"user"'}} both. */
-  private static String placed(String place, Map<String, String> names) {
+  private String placed(String place, Map<String, String> names) {
     String name = Pattern.bare(place);
     String sql = names.getOrDefault(name, "");
     if (place.startsWith("'\"")) {
@@ -73,8 +74,10 @@ public final class SheetDialect implements Dialect {
     return place.startsWith("'") ? literal(names.getOrDefault(name + " as it is", sql)) : sql;
   }
 
-  static String literal(String text) {
-    return "'" + text.replace("'", "''") + "'";
+  private String literal(String text) {
+    boolean escapes = sheet.rules().has(HouseFact.BACKSLASHES_ESCAPE);
+    String escaped = escapes ? text.replace("\\", "\\\\") : text;
+    return "'" + escaped.replace("'", "''") + "'";
   }
 
   /** A name for {@link #write}, as SQL and as it is. */

@@ -96,16 +96,16 @@ final class SheetDrivers {
   private List<Driver> drivers() throws ServerException {
     List<Driver> found = new ArrayList<>(Collections.list(DriverManager.getDrivers()));
     if (!jars.isEmpty()) {
-      // its classes are needed as long as its connections are, so it is never closed
-      ClassLoader loader =
-          new URLClassLoader(
-              jars.stream().map(SheetDrivers::url).toArray(URL[]::new),
-              SheetDrivers.class.getClassLoader());
       for (Path jar : jars) {
         if (!Files.isRegularFile(jar)) {
           throw new ServerException("there is no driver file " + jar, null);
         }
       }
+      // its classes are needed as long as its connections are, so it is never closed
+      ClassLoader loader =
+          new URLClassLoader(
+              jars.stream().map(SheetDrivers::url).toArray(URL[]::new),
+              SheetDrivers.class.getClassLoader());
       ServiceLoader.load(Driver.class, loader).forEach(found::add);
     }
     return found;

@@ -120,7 +120,7 @@ public final class SheetServer implements Server {
       for (FactSort sort : FactSort.values()) {
         for (FactSource source : sheet.reading().of(sort)) {
           if (source.query() != null) {
-            read(connection, survey, source, notes);
+            read(connection, survey, source, login.transport().statementSeconds(), notes);
           }
         }
       }
@@ -157,10 +157,14 @@ public final class SheetServer implements Server {
   }
 
   private void read(
-      Connection connection, SheetSurvey survey, FactSource source, Consumer<String> notes)
+      Connection connection,
+      SheetSurvey survey,
+      FactSource source,
+      int seconds,
+      Consumer<String> notes)
       throws SQLException, ServerException {
     try {
-      read(connection, survey, source);
+      read(connection, survey, source, seconds);
     } catch (SQLException refused) {
       if (!source.optional()) {
         throw refused;
@@ -174,13 +178,14 @@ public final class SheetServer implements Server {
     }
   }
 
-  private void read(Connection connection, SheetSurvey survey, FactSource source)
+  private void read(Connection connection, SheetSurvey survey, FactSource source, int seconds)
       throws SQLException, ServerException {
     String query = Objects.requireNonNull(source.query(), "only what is asked for is read here");
     List<String> header = new ArrayList<>();
     int number = 0;
     try (Statement statement = connection.createStatement()) {
       statement.setFetchSize(FETCH);
+      statement.setQueryTimeout(seconds);
       try (ResultSet found = statement.executeQuery(query)) {
         ResultSetMetaData columns = found.getMetaData();
         for (int i = 1; i <= columns.getColumnCount(); i++) {

@@ -7,6 +7,7 @@ import fiador.files.Kept;
 import fiador.files.charter.Charter;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.grants.Access;
+import fiador.servers.kind.Dialect;
 import fiador.servers.kind.Server;
 import fiador.work.charters.Surveys;
 import java.nio.file.Path;
@@ -66,9 +67,10 @@ public record Task(
   /** What a house sheet has no statement for cannot be done there. */
   private List<Problem> withoutStatement(List<Step> steps) {
     Set<String> missing = new LinkedHashSet<>();
+    Dialect dialect = kind().dialect();
     for (Step step : steps) {
       try {
-        kind().dialect().statements(step);
+        dialect.statements(step);
       } catch (IllegalArgumentException none) {
         missing.add(String.valueOf(none.getMessage()));
       }
