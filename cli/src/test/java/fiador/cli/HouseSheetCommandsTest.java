@@ -99,6 +99,12 @@ class HouseSheetCommandsTest {
     assertThat(Program.run("holdings", "clara.sequeira", "--from", to.toString()).out)
         .contains("billing");
     Files.writeString(folder.resolve("extracts/role_members.csv"), "nothing\n");
+    String file = to.toString();
+    assertThat(Program.run("survey", "--house", "gone", "--extracts", extracts, "--to", file).err)
+        .startsWith("fiador survey: there is no house sheet gone: ");
+    assertThat(Program.run("survey", "--house", "cascade").err).contains("--house goes with");
+    assertThat(Program.run("survey", "--url", "jdbc:x", "--extracts", extracts, "--to", file).err)
+        .contains("one of them");
     Path other = folder.resolve("y.survey.jsonl");
     Program broken =
         Program.run(

@@ -4,6 +4,7 @@ import fiador.columns.ColumnSink;
 import fiador.columns.ColumnSource;
 import fiador.columns.PackedReader;
 import fiador.columns.PackedWriter;
+import fiador.estate.AccountLimit;
 import fiador.estate.ColumnType;
 import fiador.estate.Estate;
 import fiador.estate.NodeFact;
@@ -12,8 +13,12 @@ import fiador.estate.Power;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
 import fiador.estate.Secret;
+import fiador.grants.rules.Activation;
+import fiador.grants.rules.Folding;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.NameRules;
+import fiador.grants.rules.Ownership;
 import java.time.Instant;
 import java.util.List;
 
@@ -113,7 +118,12 @@ public final class AccessColumns {
             PrincipalKind.values(),
             Power.values(),
             Secret.values(),
-            Seen.Tie.values())) {
+            Seen.Tie.values(),
+            Activation.values(),
+            Ownership.values(),
+            Folding.values(),
+            NameRules.Unit.values(),
+            AccountLimit.values())) {
       for (Enum<?> each : all) {
         words.append(each.name()).append(' ');
       }

@@ -241,6 +241,9 @@ final class Given {
       }
       found.add(ordinal);
     }
+    if (found.isEmpty()) {
+      throw source.bad("columns_by_number", "\"" + numbers + "\" names no column");
+    }
     return found;
   }
 

@@ -81,7 +81,11 @@ public final class Things {
     String column = source.needed("column", row);
     Columns of =
         columns.computeIfAbsent(key(container, Space.RELATION, name), fresh -> new Columns());
-    of.names().add(estate.names().intern(column));
+    int id = estate.names().intern(column);
+    if (of.names().contains(id)) {
+      throw source.bad("column", "there is a column \"" + column + "\" in it already");
+    }
+    of.names().add(id);
     String type = source.some("type", row);
     of.types().add((type == null ? ColumnType.OTHER : ColumnType.named(type)).ordinal());
   }

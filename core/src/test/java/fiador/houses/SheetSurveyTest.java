@@ -295,6 +295,18 @@ class SheetSurveyTest {
   }
 
   @Test
+  void aColumnIsThereOnceAndNumbersNameColumns() throws BadRowException {
+    people();
+    row(FactSort.COLUMNS, "database", "d", "schema", "s", "name", "x", "column", "a");
+    assertThatThrownBy(
+            () -> row(FactSort.COLUMNS, "database", "d", "schema", "s", "name", "x", "column", "a"))
+        .hasMessage("there is a column \"a\" in it already");
+    assertThatThrownBy(
+            () -> grant(FactSort.GRANTS, "ines", "select", "name", "t", "columns_by_number", "{}"))
+        .hasMessage("\"{}\" names no column");
+  }
+
+  @Test
   void whatIsAboutNobodyIsLeftOutWhereTheSheetSaysSo() throws BadRowException {
     people();
     row(FactSort.MEMBERSHIPS, true, "member", "gone", "role", "reader");

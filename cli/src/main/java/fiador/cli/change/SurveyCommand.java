@@ -32,6 +32,9 @@ import java.util.List;
 import java.util.StringJoiner;
 
 public final class SurveyCommand extends Common {
+  /** Where a sheet is asked for that stands in no charter. */
+  private static final String ASKED = "--house";
+
   String server;
   Path charter = Path.of("");
   String url;
@@ -163,6 +166,11 @@ public final class SurveyCommand extends Common {
     Access access;
     Path file = to;
     boolean alone = url != null || extracts != null || house != null;
+    if (url != null && extracts != null) {
+      throw new BadInput("--url asks a server and --extracts reads files: one of them");
+    } else if (!drivers.isEmpty() && (house == null || url == null)) {
+      throw new BadInput("--driver goes with --house NAME --url URL");
+    }
     Charter chartered = alone ? null : Charters.read(charter);
     if (url == null && alone) {
       access = fromExtracts();
@@ -199,7 +207,8 @@ public final class SurveyCommand extends Common {
 
   private Access fromExtracts() throws Refusal, IOException {
     if (house == null || extracts == null || to == null) {
-      throw new BadInput("extracts are read with --house NAME --extracts DIR --to FILE");
+      throw new BadInput(
+          "--house goes with --extracts DIR or with --url URL --login NAME, and with --to FILE");
     }
     Path folder = extracts.toAbsolutePath().normalize().getFileName();
     return Extracts.read(sheet(), extracts, String.valueOf(folder), this::note);
@@ -207,11 +216,13 @@ public final class SurveyCommand extends Common {
 
   private HouseSheet sheet() throws BadInput, IOException {
     Mistakes mistakes = new Mistakes();
-    HouseSheet sheet =
-        HouseSheets.find(charter, house, mistakes, new Wanted.Place("--house " + house, 1, 1));
+    HouseSheet sheet = HouseSheets.find(charter, house, mistakes, new Wanted.Place(ASKED, 1, 1));
     if (sheet == null) {
       StringJoiner all = new StringJoiner("\n");
-      mistakes.list().forEach(mistake -> all.add(mistake.toString()));
+      for (Mistakes.Mistake mistake : mistakes.list()) {
+        boolean asked = mistake.place().file().equals(ASKED);
+        all.add(asked ? mistake.message() : mistake.toString());
+      }
       throw new BadInput(all.toString());
     }
     return sheet;

@@ -80,8 +80,6 @@ public enum HouseFact {
   RIGHTS_BY_NAME,
   /** What is given can come with the right to give it on. */
   GRANT_OPTIONS,
-  /** A role can be given with the right to give it on. */
-  ADMIN_OPTIONS,
   /** What a role owns is open to its members, and none of them can grant on it. */
   OWNING_ROLES_GRANT_NOTHING,
   /** What a power opens can be granted on by who has it. */

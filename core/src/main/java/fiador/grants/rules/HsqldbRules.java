@@ -42,8 +42,7 @@ public final class HsqldbRules {
         .with(
             // "Built-In Roles and Users": whoever holds DBA is an administrator
             SUPERUSER_INHERITED,
-            // "Statements for Access Control": WITH GRANT OPTION; of roles only administrators
-            // dispose
+            // "Statements for Access Control": WITH GRANT OPTION
             GRANT_OPTIONS,
             KEEPS_POLICIES,
             // "Statements for Access Control": a grantee is PUBLIC or an identifier

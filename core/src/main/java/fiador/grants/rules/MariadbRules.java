@@ -60,9 +60,8 @@ public final class MariadbRules {
         // CREATE USER, "Resource Limit Options" and "TLS Options"
         .accountLimits(Set.of(AccountLimit.values()))
         .with(
-            // GRANT, WITH GRANT OPTION and WITH ADMIN OPTION
+            // GRANT, WITH GRANT OPTION
             GRANT_OPTIONS,
-            ADMIN_OPTIONS,
             KEEPS_POLICIES,
             // CREATE USER, "Account Names"
             ACCOUNTS_BY_HOST,

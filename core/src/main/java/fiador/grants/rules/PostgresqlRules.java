@@ -61,9 +61,8 @@ public final class PostgresqlRules {
             // ALTER DEFAULT PRIVILEGES
             LATER_GRANTS,
             ROUTINES_OPEN_TO_ALL,
-            // GRANT, WITH GRANT OPTION and WITH ADMIN OPTION
+            // GRANT, WITH GRANT OPTION
             GRANT_OPTIONS,
-            ADMIN_OPTIONS,
             KEEPS_POLICIES,
             // GRANT, notes: "a role must have been the grantor"
             GRANTORS_COUNT,

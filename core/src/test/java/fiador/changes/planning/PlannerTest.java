@@ -24,6 +24,9 @@ import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
+import fiador.grants.rules.HouseFact;
+import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.HouseRulesBuilder;
 import fiador.grants.rules.HsqldbRules;
 import fiador.grants.rules.KnownHouses;
 import fiador.grants.rules.MariadbRules;
@@ -274,6 +277,29 @@ class PlannerTest {
           .asString()
           .startsWith("roles.yaml:4:9: rui is to be known in d only, but " + kind);
     }
+  }
+
+  @Test
+  void usersAreGivenNothingWhereOnlyRolesAre() {
+    Wanted.Action reads = new Wanted.Action(Privilege.SELECT, List.of());
+    Wanted.Target table = new Wanted.Single(NodeKind.TABLE, "s.t");
+    Wanted wanted =
+        new Wanted(
+            List.of(),
+            List.of(new Wanted.Principal("rui", HERE)),
+            List.of(),
+            List.of(new Wanted.Grant("rui", List.of(reads), table, true, false, true, HERE)));
+    HouseRules rules =
+        new HouseRulesBuilder("house/x")
+            .names(PostgresqlRules.of(18).names())
+            .with(HouseFact.ROLES_ONLY)
+            .build();
+    assertThat(PaperProblems.of(wanted, rules))
+        .extracting(Problem::message)
+        .containsExactly(
+            "house/x has no right to grant on",
+            "house/x gives privileges to roles only: give rui a role");
+    assertThat(PaperProblems.of(wanted, PostgresqlRules.of(18))).isEmpty();
   }
 
   @Test

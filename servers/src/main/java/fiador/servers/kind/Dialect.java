@@ -294,6 +294,11 @@ public interface Dialect {
   /** Whether statements of this kind can be undone by rolling back. */
   boolean transactional();
 
+  /** Whether a script holds its statements together in a transaction. */
+  default boolean scriptsTogether() {
+    return transactional();
+  }
+
   /** The word before an object's name in a grant. */
   default String word(NodeKind kind) {
     return switch (kind) {

@@ -69,7 +69,7 @@ public final class Script {
     if (part.database() != null) {
       dialect.scriptDatabase(part.database(), made.identity()).forEach(this::line);
     }
-    boolean together = dialect.transactional();
+    boolean together = dialect.scriptsTogether();
     if (together) {
       line("BEGIN;");
     }

@@ -15,7 +15,6 @@ import fiador.servers.kind.OneSecret;
 import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -211,14 +210,9 @@ public final class SheetDialect implements Dialect {
     return sheet.writing().undoable();
   }
 
-  /** The statements a sheet has none of among these, by what they would do. */
-  public List<Step> impossible(List<Step> steps) {
-    List<Step> without = new ArrayList<>();
-    for (Step step : steps) {
-      if (!has(step)) {
-        without.add(step);
-      }
-    }
-    return without;
+  /** No sheet says how a script begins a transaction; each statement stands for itself. */
+  @Override
+  public boolean scriptsTogether() {
+    return false;
   }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.changes.steps.CreateRole;
+import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.LimitInTime;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Problem;
@@ -60,6 +61,13 @@ class HouseKindsTest {
         .isInstanceOf(BadInput.class)
         .hasMessageContaining(
             "statements for dw need its house sheet: there is no house sheet gone");
+    Path derby = folder.resolve("derby.sql");
+    List<Step> steps = List.of(new CreateUser("U"), new CreateRole("R"));
+    Scripts.write(derby, null, empty("house/derby"), steps);
+    assertThat(Files.readString(derby))
+        .doesNotContain("BEGIN")
+        .contains("-- call syscs_util.syscs_create_user('\"U\"', (secret));")
+        .contains("\nCREATE ROLE \"R\";");
     Path script = folder.resolve("x.sql");
     Scripts.write(script, null, access, List.of(new CreateRole("r")));
     assertThat(Files.readString(script)).contains("CREATE ROLE \"r\";");
