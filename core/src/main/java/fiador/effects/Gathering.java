@@ -177,6 +177,7 @@ final class Gathering {
       if (ownership == Ownership.OBJECT) {
         addOwnedObject(node);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
+        addOwnedObject(node);
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
           long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
           add(tree.children().row(i), all, access.ownersGrant(role) ? all : 0);

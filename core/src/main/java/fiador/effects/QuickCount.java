@@ -273,10 +273,9 @@ final class QuickCount {
       if (ownership == Ownership.OBJECT) {
         long all = access.rules().privilegesOn(tree.kind(node));
         add(node, all & ~tree.withheld(node) | GRANTABLE);
-      } else if (inside == null
-          && ownership == Ownership.SCHEMA
-          && tree.kind(node) == NodeKind.SCHEMA) {
-        for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
+      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
+        add(node, access.rules().privilegesOn(NodeKind.SCHEMA) & ~tree.withheld(node) | GRANTABLE);
+        for (int i = tree.children().from(node); i < tree.children().to(node) && inside == null; i++) {
           int child = tree.children().row(i);
           add(child, access.rules().privilegesOn(tree.kind(child)) | GRANTABLE);
         }

@@ -233,6 +233,13 @@ public final class Things {
     return node >= 0 ? node : child(container, Space.SEQUENCE, name);
   }
 
+  /** A table or view in a database that is named too; -1 where there is none. */
+  public int relation(String database, String schema, String name) {
+    int around = child(0, Space.CONTAINER, database);
+    int in = around < 0 ? None.NODE : child(around, Space.CONTAINER, schema);
+    return in < 0 ? None.NODE : child(in, Space.RELATION, name);
+  }
+
   /** A table or view by its place and name; -1 where there is none. */
   public int relation(int container, @Nullable String schema, String name) {
     int in = container;

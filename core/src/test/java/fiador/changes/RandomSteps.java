@@ -177,7 +177,7 @@ public final class RandomSteps {
   }
 
   private void grant() {
-    int to = any(people);
+    int to = any(access.rules().has(HouseFact.ROLES_ONLY) ? roles : people);
     int node = any(nodes);
     // owners have all of it, and some servers refuse to give them more
     boolean owns = tree.owner(node) == to || new Owned(access).owned(to, node) != 0;

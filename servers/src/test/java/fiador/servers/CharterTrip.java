@@ -56,21 +56,42 @@ public final class CharterTrip {
   private final Server server;
   private final Login login;
   private final String what;
+  private final String sheet;
 
-  private CharterTrip(Server server, Login login, String what) {
+  private CharterTrip(Server server, Login login, String what, String sheet) {
     this.server = server;
     this.login = login;
     this.what = what;
+    this.sheet = sheet;
   }
 
   /** The charter drafted from what is there leaves no gap. */
   public static void adopted(Server server, Login login, long seed) throws Exception {
-    new CharterTrip(server, login, "seed " + seed).adopt(RoundTrip.survey(server, login));
+    adopted(server, login, seed, null);
+  }
+
+  /**
+   * The same on a server that a house sheet describes.
+   *
+   * @param sheet its text, where it does not come along
+   */
+  public static void adopted(Server server, Login login, long seed, String sheet)
+      throws Exception {
+    new CharterTrip(server, login, "seed " + seed, sheet).adopt(RoundTrip.survey(server, login));
   }
 
   /** Does all of it; gives how many steps there were. */
   public static int of(Server server, Login login, long seed) throws Exception {
-    return new CharterTrip(server, login, "seed " + seed).go(new Random(seed));
+    return of(server, login, seed, null);
+  }
+
+  /**
+   * The same on a server that a house sheet describes.
+   *
+   * @param sheet its text, where it does not come along
+   */
+  public static int of(Server server, Login login, long seed, String sheet) throws Exception {
+    return new CharterTrip(server, login, "seed " + seed, sheet).go(new Random(seed));
   }
 
   private int go(Random random) throws Exception {
@@ -244,11 +265,16 @@ public final class CharterTrip {
     }
   }
 
-  private static Wanted charterOf(Access access) throws Exception {
+  private Wanted charterOf(Access access) throws Exception {
     Path folder = Files.createTempDirectory("adopted");
     try {
       ServerPart part = new ServerPart("it", access.rules().kind(), "jdbc:hsqldb:mem:x", "SA");
       AdoptionWriter.write(folder, part, Adoption.of(access, true));
+      if (sheet != null) {
+        String kind = access.rules().kind();
+        Files.writeString(
+            folder.resolve(kind.substring(kind.indexOf('/') + 1) + ".house.yaml"), sheet);
+      }
       return CharterReader.read(folder, name -> null).wanted();
     } finally {
       try (Stream<Path> files = Files.walk(folder)) {

@@ -71,7 +71,7 @@ public final class Extracts {
     survey.skipped().forEach(notes);
     survey.notKnown().forEach(notes);
     Origin about = new Origin(server(), sheet.kind(), "", taken());
-    return survey.build(about, new SheetTexts(sheet.rules()));
+    return survey.build(about, new SheetTexts(sheet));
   }
 
   private String server() {

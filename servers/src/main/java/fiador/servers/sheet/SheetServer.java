@@ -134,7 +134,7 @@ public final class SheetServer implements Server {
       String identity = one(connection, sheet.reading().identity());
       connection.rollback();
       return survey.build(
-          new Origin(name, kind(), version, now, identity), new SheetTexts(sheet.rules()));
+          new Origin(name, kind(), version, now, identity), new SheetTexts(sheet));
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "

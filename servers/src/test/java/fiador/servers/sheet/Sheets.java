@@ -2,6 +2,7 @@ package fiador.servers.sheet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.files.houses.HouseSheetReader;
 import fiador.files.houses.HouseSheets;
 import fiador.files.yaml.Mistakes;
 import fiador.houses.HouseSheet;
@@ -16,6 +17,14 @@ public final class Sheets {
   public static SheetServer server(String name) throws IOException {
     Mistakes mistakes = new Mistakes();
     HouseSheet sheet = HouseSheets.shipped(name, mistakes);
+    assertThat(mistakes.list()).isEmpty();
+    return new SheetServer(sheet, List.of());
+  }
+
+  /** One that is described there, and right. */
+  public static SheetServer of(String text) throws IOException {
+    Mistakes mistakes = new Mistakes();
+    HouseSheet sheet = HouseSheetReader.read("a sheet", text, mistakes);
     assertThat(mistakes.list()).isEmpty();
     return new SheetServer(sheet, List.of());
   }

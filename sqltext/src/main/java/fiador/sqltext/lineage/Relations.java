@@ -12,6 +12,20 @@ public interface Relations {
    */
   int node(String schema, String name);
 
+  /**
+   * The node of one in a database that the text names.
+   *
+   * @return -1 where there is none
+   */
+  default int node(String database, String schema, String name) {
+    return node(schema, name);
+  }
+
+  /** Whether a text can name things in other databases, so that names have three parts. */
+  default boolean acrossDatabases() {
+    return false;
+  }
+
   /** The names of a node's columns, in their order. */
   List<String> columns(int node);
 }

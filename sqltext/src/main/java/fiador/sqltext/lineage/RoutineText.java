@@ -113,6 +113,10 @@ public final class RoutineText {
       }
       boolean qualified = at(i + 1).is(".") && mayBeName(at(i + 2));
       int node = qualified ? relations.node(name(at(i)), name(at(i + 2))) : -1;
+      boolean deep = relations.acrossDatabases() && qualified && at(i + 3).is(".");
+      if (deep && mayBeName(at(i + 4))) {
+        node = relations.node(name(at(i)), name(at(i + 2)), name(at(i + 4)));
+      }
       node = node < 0 && !qualified ? relations.node(null, name(at(i))) : node;
       if (node >= 0) {
         found.computeIfAbsent(node, named);

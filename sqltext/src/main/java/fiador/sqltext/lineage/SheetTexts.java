@@ -2,7 +2,9 @@ package fiador.sqltext.lineage;
 
 import fiador.estate.None;
 import fiador.grants.AccessBuilder;
-import fiador.grants.rules.HouseRules;
+import fiador.grants.rules.HouseFact;
+import fiador.houses.FactSort;
+import fiador.houses.HouseSheet;
 import fiador.houses.SheetSurvey;
 import fiador.houses.Things;
 import fiador.sqltext.SqlReader;
@@ -12,9 +14,15 @@ import java.util.List;
 public final class SheetTexts implements SheetSurvey.Texts {
   private final SqlReader reader;
 
+  /** Whether the texts are all that tells what has to be readable under a view. */
+  private final boolean readsToo;
+
   /** Those of a kind of server. */
-  public SheetTexts(HouseRules rules) {
-    this.reader = new SqlReader(rules);
+  public SheetTexts(HouseSheet sheet) {
+    this.reader = new SqlReader(sheet.rules());
+    this.readsToo =
+        sheet.rules().has(HouseFact.CHECKS_UNDER_VIEWS)
+            && sheet.reading().of(FactSort.READS).isEmpty();
   }
 
   @Override
@@ -28,6 +36,16 @@ public final class SheetTexts implements SheetSurvey.Texts {
           }
 
           @Override
+          public int node(String database, String schema, String name) {
+            return things.relation(database, schema, name);
+          }
+
+          @Override
+          public boolean acrossDatabases() {
+            return true;
+          }
+
+          @Override
           public List<String> columns(int relation) {
             return relation == None.NODE ? List.of() : things.columnNames(relation);
           }
@@ -35,6 +53,10 @@ public final class SheetTexts implements SheetSurvey.Texts {
     // what stands before the query is no part of it: create view NAME (columns) as
     String query =
         text.replaceFirst("(?is)^\\s*create\\s.*?\\sas\\s+(?=select|with|values|\\()", "");
-    new LineageCollector(builder, named, reader).view(node, query);
+    LineageCollector collector = new LineageCollector(builder, named, reader);
+    collector.view(node, query);
+    if (readsToo) {
+      collector.routine(node, query, true, named);
+    }
   }
 }

@@ -245,7 +245,7 @@ public final class ViewColumns {
           new Source(
               called == null ? schema : null,
               known,
-              columns(alias, table(schema, name, scope)),
+              columns(alias, table(name(table.getDatabaseName()), schema, name, scope)),
               null));
     } else if (item instanceof TableFunction function) {
       Set<Shown> any = new LinkedHashSet<>();
@@ -260,12 +260,16 @@ public final class ViewColumns {
     }
   }
 
-  private List<Output> table(String schema, String name, Scope scope) throws NotUnderstood {
+  private List<Output> table(String database, String schema, String name, Scope scope)
+      throws NotUnderstood {
     List<Output> query = schema == null ? scope.query(name) : null;
     if (query != null) {
       return query;
     }
-    int node = relations.node(schema, name);
+    int node =
+        database == null
+            ? relations.node(schema, name)
+            : relations.node(database, schema, name);
     if (node < 0) {
       throw new NotUnderstood("there is no table " + name);
     }

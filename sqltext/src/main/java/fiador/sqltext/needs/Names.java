@@ -72,9 +72,10 @@ final class Names {
   int relation(Table table) throws NotUnderstood {
     String name = name(table.getName());
     String schema = name(table.getSchemaName());
+    String database = name(table.getDatabaseName());
     IntArrayList found = new IntArrayList();
     for (int node : tree.named(name)) {
-      if (isRelation(tree.kind(node)) && isIn(node, schema)) {
+      if (isRelation(tree.kind(node)) && isIn(node, schema) && isInDatabase(node, database)) {
         found.add(node);
       }
     }
@@ -107,6 +108,11 @@ final class Names {
   private boolean isIn(int node, String schema) {
     int home = tree.enclosing(node, NodeKind.SCHEMA);
     return schema == null ? !tree.isSystem(node) : home >= 0 && tree.name(home).equals(schema);
+  }
+
+  private boolean isInDatabase(int node, String database) {
+    int home = tree.enclosing(node, NodeKind.DATABASE);
+    return database == null || home >= 0 && tree.name(home).equals(database);
   }
 
   /**

@@ -1,0 +1,113 @@
+package fiador.servers.sheet;
+
+import java.sql.Connection;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.IntPredicate;
+
+/** A random estate on a stand-in. */
+final class RandomWarehouse extends RandomDeeds {
+  private static final String[] WHAT = {"SELECT", "INSERT", "UPDATE", "DELETE", "ALL"};
+  private final RandomHouse house;
+  private final List<String> databases = new ArrayList<>();
+
+  RandomWarehouse(Connection admin, long seed, RandomHouse house, IntPredicate kept) {
+    super(admin, seed, 8, kept);
+    this.house = house;
+  }
+
+  @Override
+  void build() {
+    roles.forEach(role -> run("CREATE ROLE " + q(role)));
+    users.forEach(user -> run("CREATE USER " + q(user) + " PASSWORD 'x'"));
+    run("CREATE ROLE \"SOMEBODY\"");
+    memberships();
+    if (house.databases()) {
+      for (int i = 0; i < 2; i++) {
+        databases.add(q("d" + odd(i)));
+        run("CREATE DATABASE " + databases.get(i));
+      }
+    }
+    for (int i = 0; i < 4; i++) {
+      String name = q("s" + odd(i));
+      schemas.add(house.databases() ? any(databases) + "." + name : name);
+      run("CREATE SCHEMA " + schemas.get(i));
+    }
+    for (int i = 0; i < 16; i++) {
+      object(i);
+    }
+    owners();
+    run("GRANT CONNECT ON SERVER TO " + (chance(60) ? "EVERYBODY" : anyone()));
+    run("GRANT POWER 'read everything' TO " + q(chance(50) ? any(users) : any(roles)));
+    run("GRANT POWER 'superuser' TO " + q(chance(50) ? any(users) : any(roles)));
+    for (int i = 0; i < 110; i++) {
+      right("GRANT ", " TO ");
+    }
+    for (int i = 0; i < 22; i++) {
+      right("REFUSE ", " TO ");
+    }
+    for (int i = 0; i < 8; i++) {
+      right("REVOKE ", " FROM ");
+    }
+    right("LIFT ", " FOR ");
+    run("DROP ROLE " + q(any(roles)));
+  }
+
+  private void memberships() {
+    for (int i = 0; i < 18; i++) {
+      // circles too
+      String member = chance(6) ? "EVERYBODY" : q(chance(50) ? any(users) : any(roles));
+      run("GRANT ROLE " + q(any(roles)) + " TO " + member);
+    }
+    for (int i = 0; i < 6 && house.oneAtATime(); i++) {
+      run("ALTER USER " + q(any(users)) + " DEFAULT ROLE " + q(any(roles)));
+    }
+  }
+
+  private void object(int i) {
+    String name = any(schemas) + "." + q("o" + odd(i));
+    if (i < 6 || chance(50)) {
+      run("CREATE TABLE " + name + " (a integer, b integer, \"odd C\" integer)");
+      tables.add("TABLE " + name);
+    } else {
+      String reads = chance(30) ? " READS AS ASKER" : "";
+      String from = any(tables).replaceFirst("^\\w+ ", "");
+      run("CREATE VIEW " + name + reads + " AS SELECT a, b FROM " + from);
+      tables.add("VIEW " + name);
+    }
+  }
+
+  private void owners() {
+    List<String> things = new ArrayList<>(tables);
+    schemas.forEach(schema -> things.add("SCHEMA " + schema));
+    databases.forEach(database -> things.add("DATABASE " + database));
+    for (int i = 0; i < 14; i++) {
+      run("ALTER " + any(things) + " OWNER TO " + q(chance(50) ? any(users) : any(roles)));
+    }
+  }
+
+  private void right(String verb, String to) {
+    int dice = below(100);
+    String on = any(tables);
+    String what = chance(20) ? any(WHAT) + ", " + any(WHAT) : any(WHAT);
+    if (dice < 4) {
+      on = "SERVER";
+      what = chance(70) ? "CONNECT" : "SELECT";
+    } else if (dice < 16 && house.databases()) {
+      on = "DATABASE " + any(databases);
+      what = any("CONNECT", "CONNECT", "CREATE", "SELECT", "INSERT");
+    } else if (dice < 45) {
+      on = "SCHEMA " + any(schemas);
+      what = any("USAGE", "USAGE", "USAGE", "CREATE", "SELECT", "INSERT", "DELETE");
+    } else if (dice < 60) {
+      what = any("SELECT", "INSERT", "UPDATE") + " (" + any("a", "b", "\"odd C\"") + ")";
+    }
+    boolean option = verb.equals("GRANT ") && house.options() && chance(15);
+    run(verb + what + " ON " + on + to + anyone() + (option ? " WITH GRANT OPTION" : ""));
+  }
+
+  private String anyone() {
+    int dice = below(100);
+    return dice < 6 ? "EVERYBODY" : q(dice < 35 && !house.rolesOnly() ? any(users) : any(roles));
+  }
+}

@@ -1,0 +1,281 @@
+package fiador.servers.sheet;
+
+import static fiador.servers.sheet.RandomDeeds.execute;
+import static fiador.servers.sheet.RandomDeeds.q;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.grants.Forms;
+import fiador.servers.CharterTrip;
+import fiador.servers.RoundTrip;
+import fiador.servers.Shrinking;
+import fiador.servers.jdbc.Login;
+import fiador.standin.serving.Settings;
+import fiador.standin.serving.StandIn;
+import java.net.InetAddress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.IntPredicate;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Random estates in random houses, on a stand-in that enforces by itself: what we say equals what
+ * users can do there.
+ */
+class StandInConformanceTest {
+  private static final int SEEDS = Integer.getInteger("fiador.seeds", 6);
+  private static final int FIRST = Integer.getInteger("fiador.seed", 1);
+  private static final String REFUSED = "42501";
+  private static final int TRIES = Integer.getInteger("fiador.tries", 60);
+  private static final int EVERY = 5;
+
+  @TempDir private Path folder;
+  private int questions;
+  private String why = "";
+
+  @Test
+  void everyHoldingEqualsWhatTheUserCanDo() throws Exception {
+    for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
+      RandomHouse house = new RandomHouse(seed);
+      SheetServer server = Sheets.of(house.sheet());
+      try (StandIn standIn = standIn("s" + seed, house.sheet())) {
+        Login login = login(standIn);
+        try (Connection admin = server.connect(login, null)) {
+          RandomWarehouse estate = new RandomWarehouse(admin, seed, house, all -> true);
+          estate.build();
+          assertThat(estate.done).as("statements carried out").isGreaterThan(110);
+          Set<String> mismatches = mismatches(server, login, estate);
+          if (!mismatches.isEmpty()) {
+            Files.write(Path.of("target/standin-" + seed + ".whole.sql"), estate.script);
+          }
+          if (!mismatches.isEmpty() && TRIES > 0) {
+            mismatches.add("the estate, made small: " + shrunk(server, seed, house, estate.asked));
+          }
+          assertThat(mismatches).as("seed %d: %d", seed, mismatches.size()).isEmpty();
+        }
+        if (seed % EVERY == 1) {
+          CharterTrip.of(server, login, seed, house.sheet());
+        } else if (seed % EVERY == 2) {
+          CharterTrip.adopted(server, login, seed, house.sheet());
+        }
+        RoundTrip.of(server, login, seed, 25);
+      }
+    }
+    System.out.println(questions + " questions");
+  }
+
+  private StandIn standIn(String name, String sheet) throws Exception {
+    return StandIn.start(
+        new Settings(
+            folder.resolve(name),
+            sheet,
+            "keeper",
+            "x".toCharArray(),
+            InetAddress.getLoopbackAddress(),
+            0,
+            null));
+  }
+
+  private static Login login(StandIn standIn) {
+    return new Login("jdbc:standin://127.0.0.1:" + standIn.port() + "/", "keeper", "x");
+  }
+
+  private Set<String> mismatches(SheetServer server, Login login, RandomWarehouse estate)
+      throws Exception {
+    Access access = Forms.of(server.survey(login, "real", List.of(), Instant.now(), note -> {}));
+    Set<String> mismatches = new TreeSet<>();
+    for (String user : estate.users) {
+      if (access.principals().named(user) < 0 || access.principals().named("SOMEBODY") < 0) {
+        // some are missing in an estate that is made small
+        continue;
+      }
+      Connection session = null;
+      try {
+        session = server.connect(login.as(user, "x"), null);
+      } catch (fiador.servers.jdbc.ServerException out) {
+        // who is not let in can do nothing
+      }
+      Held held = new Held(access, user);
+      compare(access, user, session, estate.admin, held::live, mismatches);
+      if (session != null) {
+        Set<String> worked = new HashSet<>();
+        for (String role : estate.roles) {
+          switched(access, session, role, worked);
+        }
+        ever(access, user, held, worked, mismatches);
+        session.close();
+      }
+    }
+    return mismatches;
+  }
+
+  private interface Says {
+    boolean holds(String what);
+  }
+
+  private static String path(Tree tree, int node) {
+    String name = q(tree.name(node));
+    int parent = tree.parent(node);
+    return tree.kind(parent) == NodeKind.SERVER ? name : path(tree, parent) + "." + name;
+  }
+
+  /** What a user can do in one state. */
+  private void compare(
+      Access access,
+      String user,
+      Connection session,
+      Connection admin,
+      Says says,
+      Set<String> mismatches)
+      throws SQLException {
+    Tree tree = access.tree();
+    // who administers gives whatever they like, also what they are denied
+    boolean administers = works(session, "SELECT * FROM catalog.principals");
+    for (int node = 0; node < tree.size(); node++) {
+      NodeKind kind = tree.kind(node);
+      String name = kind == NodeKind.SERVER ? "" : path(tree, node);
+      if (kind == NodeKind.SCHEMA) {
+        String made = name + ".\"made\"";
+        boolean works = works(session, "CREATE TABLE " + made + " (a integer)");
+        expect(says.holds("CREATE " + node), works, user, "CREATE IN " + name, mismatches);
+        if (works) {
+          execute(admin, "DROP TABLE " + made);
+        }
+      }
+      if (kind != NodeKind.TABLE && kind != NodeKind.VIEW) {
+        continue;
+      }
+      boolean reads = true;
+      for (int column = 0; column < tree.columns(node); column++) {
+        String c = q(tree.column(node, column));
+        boolean may = says.holds("SELECT " + node + " " + column);
+        reads &= may;
+        String select = "SELECT " + c + " FROM " + name;
+        expect(may, works(session, select), user, select, mismatches);
+        if (kind == NodeKind.TABLE) {
+          String insert = "INSERT INTO " + name + " (" + c + ") VALUES (1)";
+          boolean adds = says.holds("INSERT " + node + " " + column);
+          expect(adds, works(session, insert), user, insert, mismatches);
+          String update = "UPDATE " + name + " SET " + c + " = 1";
+          boolean changes = says.holds("UPDATE " + node + " " + column);
+          expect(changes, works(session, update), user, update, mismatches);
+        }
+      }
+      String all = "SELECT * FROM " + name;
+      expect(reads, works(session, all), user, all, mismatches);
+      if (kind == NodeKind.TABLE) {
+        String delete = "DELETE FROM " + name + " WHERE 1 = 1";
+        expect(says.holds("DELETE " + node), works(session, delete), user, delete, mismatches);
+      }
+      if (!administers) {
+        String grant = "GRANT SELECT ON " + name + " TO \"SOMEBODY\"";
+        boolean works = works(session, grant);
+        expect(says.holds("GRANT SELECT " + node), works, user, grant, mismatches);
+        if (works) {
+          execute(admin, "REVOKE SELECT ON " + name + " FROM \"SOMEBODY\"");
+        }
+      }
+    }
+  }
+
+  /** What works after switching to a role, if one can. */
+  private void switched(
+      Access access, Connection session, String role, Set<String> worked)
+      throws SQLException {
+    try {
+      execute(session, "SET ROLE " + q(role));
+    } catch (SQLException not) {
+      return;
+    }
+    Tree tree = access.tree();
+    for (int node = 0; node < tree.size(); node++) {
+      if (tree.kind(node) == NodeKind.TABLE || tree.kind(node) == NodeKind.VIEW) {
+        for (int column = 0; column < tree.columns(node); column++) {
+          String c = q(tree.column(node, column));
+          if (works(session, "SELECT " + c + " FROM " + path(tree, node))) {
+            worked.add("SELECT " + node + " " + column);
+          }
+        }
+      }
+    }
+    execute(session, "SET ROLE NONE");
+  }
+
+  /** Whatever is held on request worked after some switch, and the other way round. */
+  private void ever(
+      Access access, String user, Held held, Set<String> worked, Set<String> mismatches) {
+    Tree tree = access.tree();
+    for (int node = 0; node < tree.size(); node++) {
+      if (tree.kind(node) == NodeKind.TABLE || tree.kind(node) == NodeKind.VIEW) {
+        for (int column = 0; column < tree.columns(node); column++) {
+          String what = "SELECT " + node + " " + column;
+          boolean says = held.ever(what) && !held.live(what);
+          boolean did = worked.contains(what) && !held.live(what);
+          String about = "after switching, " + tree.name(node) + " column " + column;
+          expect(says, did, user, about, mismatches);
+        }
+      }
+    }
+  }
+
+  private boolean works(Connection session, String sql) throws SQLException {
+    questions++;
+    if (session == null) {
+      return false;
+    }
+    try {
+      execute(session, sql);
+      return true;
+    } catch (SQLException refused) {
+      if (!REFUSED.equals(refused.getSQLState())) {
+        throw new SQLException(sql + ": " + refused.getMessage(), refused);
+      }
+      why = refused.getMessage();
+      return false;
+    }
+  }
+
+  private void expect(
+      boolean says, boolean worked, String user, String what, Set<String> mismatches) {
+    if (worked != says) {
+      mismatches.add(user + ": " + what + ": worked " + worked + ", we say " + says + (worked ? "" : ": " + why));
+    }
+  }
+
+  /** Leaves out of an estate what the mismatch does without; gives the file with what is left. */
+  private Path shrunk(SheetServer server, int seed, RandomHouse house, int statements)
+      throws Exception {
+    Path file = Path.of("target/standin-" + seed + ".sql");
+    int[] number = {0};
+    new Shrinking(TRIES).of(statements, kept -> fails(server, seed, house, kept, file, number));
+    return file;
+  }
+
+  private boolean fails(
+      SheetServer server, int seed, RandomHouse house, IntPredicate kept, Path file, int[] number)
+      throws Exception {
+    try (StandIn small = standIn("small" + seed + "-" + number[0]++, house.sheet())) {
+      Login login = login(small);
+      try (Connection admin = server.connect(login, null)) {
+        RandomWarehouse fewer = new RandomWarehouse(admin, seed, house, kept);
+        fewer.build();
+        Set<String> wrong = mismatches(server, login, fewer);
+        if (!wrong.isEmpty()) {
+          Files.writeString(
+              file, house.sheet() + "\n" + String.join("\n", fewer.script) + "\n" + wrong);
+        }
+        return !wrong.isEmpty();
+      }
+    }
+  }
+}

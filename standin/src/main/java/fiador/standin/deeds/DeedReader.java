@@ -1,0 +1,311 @@
+package fiador.standin.deeds;
+
+import fiador.standin.deeds.DeedParser.NameContext;
+import fiador.standin.deeds.DeedParser.PathContext;
+import fiador.standin.deeds.DeedParser.PlaceContext;
+import fiador.standin.deeds.DeedParser.PrivilegesContext;
+import fiador.standin.deeds.DeedParser.SecretContext;
+import fiador.standin.deeds.DeedParser.WhoContext;
+import fiador.standin.deeds.RightDeeds.LaterOn;
+import fiador.standin.deeds.RightDeeds.Written;
+import fiador.standin.estate.MistakeException;
+import fiador.standin.estate.Principal;
+import fiador.standin.estate.Principal.Sort;
+import fiador.standin.estate.Thing;
+import fiador.standin.house.House.Folding;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import org.antlr.v4.runtime.BaseErrorListener;
+import org.antlr.v4.runtime.CharStream;
+import org.antlr.v4.runtime.CharStreams;
+import org.antlr.v4.runtime.CommonTokenStream;
+import org.antlr.v4.runtime.ParserRuleContext;
+import org.antlr.v4.runtime.RecognitionException;
+import org.antlr.v4.runtime.Recognizer;
+import org.antlr.v4.runtime.misc.Interval;
+import org.jspecify.annotations.Nullable;
+
+/** Reads a statement about accounts, rights and things. */
+public final class DeedReader extends DeedBaseVisitor<Deed> {
+  private static final Set<String> FIRST =
+      Set.of("create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set");
+
+  private final Folding folding;
+  private final CharStream text;
+
+  private DeedReader(Folding folding, CharStream text) {
+    this.folding = folding;
+    this.text = text;
+  }
+
+  /** Whether a statement is one of these, by its first word. */
+  public static boolean isDeed(String statement) {
+    String[] words = statement.strip().split("[^A-Za-z]", 2);
+    return FIRST.contains(words[0].toLowerCase(Locale.ROOT));
+  }
+
+  /**
+   * What a statement says.
+   *
+   * @throws MistakeException when it is none
+   */
+  public static Deed read(String statement, Folding folding) throws MistakeException {
+    CharStream text = CharStreams.fromString(statement);
+    List<String> wrong = new ArrayList<>();
+    BaseErrorListener first =
+        new BaseErrorListener() {
+          @Override
+          public void syntaxError(
+              Recognizer<?, ?> recognizer,
+              @Nullable Object symbol,
+              int line,
+              int column,
+              String message,
+              @Nullable RecognitionException cause) {
+            wrong.add("line " + line + ", column " + (column + 1) + ": " + message);
+          }
+        };
+    DeedLexer lexer = new DeedLexer(text);
+    lexer.removeErrorListeners();
+    lexer.addErrorListener(first);
+    DeedParser parser = new DeedParser(new CommonTokenStream(lexer));
+    parser.removeErrorListeners();
+    parser.addErrorListener(first);
+    DeedParser.StatementContext read = parser.statement();
+    if (!wrong.isEmpty()) {
+      throw new MistakeException("this is no statement: " + wrong.get(0));
+    }
+    return new DeedReader(folding, text).visit(read.deed());
+  }
+
+  // names
+
+  private String name(NameContext name) {
+    String written = name.getText();
+    return name.QUOTED() == null
+        ? folding.of(written)
+        : written.substring(1, written.length() - 1).replace("\"\"", "\"");
+  }
+
+  private List<String> path(PathContext path) {
+    return path.name().stream().map(this::name).toList();
+  }
+
+  private @Nullable String who(WhoContext who) {
+    return who.EVERYBODY() == null ? name(who.name()) : null;
+  }
+
+  private static String text(String literal) {
+    return literal.substring(1, literal.length() - 1).replace("''", "'");
+  }
+
+  private static String words(List<? extends ParserRuleContext> words) {
+    List<String> all = words.stream().map(word -> word.getText().toLowerCase(Locale.ROOT)).toList();
+    return String.join(" ", all);
+  }
+
+  private static PeopleDeeds.@Nullable Secret secret(@Nullable SecretContext secret) {
+    if (secret == null) {
+      return null;
+    }
+    String literal = secret.TEXT().getText();
+    return new PeopleDeeds.Secret(text(literal), secret.HASHED() != null, literal);
+  }
+
+  private Thing place(Doing doing, PlaceContext place) throws MistakeException {
+    if (place.SERVER() != null) {
+      return doing.warehouse().server();
+    }
+    boolean said = !(place.getChild(0) instanceof PathContext);
+    String kind = said ? place.getChild(0).getText().toLowerCase(Locale.ROOT) : null;
+    return doing.thing(kind, path(place.path()));
+  }
+
+  private List<Written> written(PrivilegesContext privileges) {
+    return privileges.privilege().stream()
+        .map(one -> new Written(words(one.word()), one.name().stream().map(this::name).toList()))
+        .toList();
+  }
+
+  // people
+
+  @Override
+  public Deed visitCreateUser(DeedParser.CreateUserContext at) {
+    return doing -> PeopleDeeds.createUser(doing, name(at.name()), secret(at.secret()));
+  }
+
+  @Override
+  public Deed visitCreateRole(DeedParser.CreateRoleContext at) {
+    return doing -> PeopleDeeds.createRole(doing, name(at.name()));
+  }
+
+  @Override
+  public Deed visitDropPrincipal(DeedParser.DropPrincipalContext at) {
+    Sort sort = at.USER() == null ? Sort.ROLE : Sort.USER;
+    return doing -> PeopleDeeds.drop(doing, sort, name(at.name()));
+  }
+
+  @Override
+  public Deed visitSetSecret(DeedParser.SetSecretContext at) {
+    PeopleDeeds.Secret secret = secret(at.secret());
+    return doing -> {
+      if (secret != null) {
+        PeopleDeeds.setSecret(doing, name(at.name()), secret);
+      }
+    };
+  }
+
+  @Override
+  public Deed visitLock(DeedParser.LockContext at) {
+    return doing -> PeopleDeeds.lock(doing, name(at.name()), at.LOCK() != null);
+  }
+
+  @Override
+  public Deed visitRename(DeedParser.RenameContext at) {
+    Sort sort = at.USER() == null ? Sort.ROLE : Sort.USER;
+    return doing -> PeopleDeeds.rename(doing, sort, name(at.name(0)), name(at.name(1)));
+  }
+
+  @Override
+  public Deed visitDefaultRole(DeedParser.DefaultRoleContext at) {
+    String role = at.NONE() == null ? name(at.name(1)) : null;
+    return doing -> PeopleDeeds.defaultRole(doing, name(at.name(0)), role);
+  }
+
+  @Override
+  public Deed visitGiveRole(DeedParser.GiveRoleContext at) {
+    boolean option = at.ADMIN() != null;
+    return doing -> PeopleDeeds.giveRole(doing, name(at.name()), who(at.who()), option);
+  }
+
+  @Override
+  public Deed visitTakeRole(DeedParser.TakeRoleContext at) {
+    boolean option = at.ADMIN() != null;
+    return doing -> PeopleDeeds.takeRole(doing, name(at.name()), who(at.who()), option);
+  }
+
+  @Override
+  public Deed visitGivePower(DeedParser.GivePowerContext at) {
+    String power = text(at.TEXT().getText());
+    return doing -> PeopleDeeds.setPower(doing, power, name(at.name()), true);
+  }
+
+  @Override
+  public Deed visitTakePower(DeedParser.TakePowerContext at) {
+    String power = text(at.TEXT().getText());
+    return doing -> PeopleDeeds.setPower(doing, power, name(at.name()), false);
+  }
+
+  @Override
+  public Deed visitSetRole(DeedParser.SetRoleContext at) {
+    return doing -> {
+      List<Principal> roles = new ArrayList<>();
+      for (NameContext role : at.name()) {
+        roles.add(doing.of(Sort.ROLE, name(role)));
+      }
+      doing.session(doing.judge().with(doing.session(), roles));
+    };
+  }
+
+  // rights
+
+  @Override
+  public Deed visitGrant(DeedParser.GrantContext at) {
+    boolean option = at.OPTION() != null;
+    return doing ->
+        RightDeeds.give(
+            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), option);
+  }
+
+  @Override
+  public Deed visitRevoke(DeedParser.RevokeContext at) {
+    boolean option = at.OPTION() != null;
+    return doing ->
+        RightDeeds.take(
+            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), option);
+  }
+
+  @Override
+  public Deed visitRefuse(DeedParser.RefuseContext at) {
+    return doing ->
+        RightDeeds.refuse(
+            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), false);
+  }
+
+  @Override
+  public Deed visitLift(DeedParser.LiftContext at) {
+    return doing ->
+        RightDeeds.refuse(
+            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), true);
+  }
+
+  @Override
+  public Deed visitGrantLater(DeedParser.GrantLaterContext at) {
+    boolean option = at.OPTION() != null;
+    return doing ->
+        RightDeeds.later(
+            doing,
+            written(at.privileges()),
+            new LaterOn(words(List.of(at.kinds())), place(doing, at.place())),
+            who(at.who()),
+            option);
+  }
+
+  @Override
+  public Deed visitRevokeLater(DeedParser.RevokeLaterContext at) {
+    return doing ->
+        RightDeeds.noLonger(
+            doing,
+            written(at.privileges()),
+            new LaterOn(words(List.of(at.kinds())), place(doing, at.place())),
+            who(at.who()));
+  }
+
+  // things
+
+  @Override
+  public Deed visitCreateDatabase(DeedParser.CreateDatabaseContext at) {
+    return doing -> ThingDeeds.createDatabase(doing, name(at.name()));
+  }
+
+  @Override
+  public Deed visitCreateSchema(DeedParser.CreateSchemaContext at) {
+    return doing -> ThingDeeds.createSchema(doing, path(at.path()));
+  }
+
+  @Override
+  public Deed visitCreateTable(DeedParser.CreateTableContext at) {
+    List<ThingDeeds.Column> columns =
+        at.column().stream()
+            .map(
+                column -> {
+                  String type = words(column.type().word());
+                  String size = column.type().getText().replaceFirst("^[^(]*", "");
+                  return new ThingDeeds.Column(name(column.name()), type, size);
+                })
+            .toList();
+    return doing -> ThingDeeds.createTable(doing, path(at.path()), columns);
+  }
+
+  @Override
+  public Deed visitCreateView(DeedParser.CreateViewContext at) {
+    Interval query =
+        Interval.of(at.query().getStart().getStartIndex(), at.query().getStop().getStopIndex());
+    boolean asAsker = at.ASKER() != null;
+    return doing -> ThingDeeds.createView(doing, path(at.path()), text.getText(query), asAsker);
+  }
+
+  @Override
+  public Deed visitDropThing(DeedParser.DropThingContext at) {
+    String kind = at.getChild(1).getText().toLowerCase(Locale.ROOT);
+    return doing -> ThingDeeds.drop(doing, kind, path(at.path()));
+  }
+
+  @Override
+  public Deed visitChangeOwner(DeedParser.ChangeOwnerContext at) {
+    return doing ->
+        ThingDeeds.changeOwner(doing, place(doing, at.place()), name(at.name()));
+  }
+}

@@ -1,0 +1,33 @@
+package fiador.standin.deeds;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What a statement has made that its text does not say. */
+@JsonInclude(JsonInclude.Include.NON_EMPTY)
+public final class Kept {
+  private @Nullable String table;
+  private Map<String, String> columns = new LinkedHashMap<>();
+
+  /** Under which name a new table's rows are kept. */
+  public @Nullable String getTable() {
+    return table;
+  }
+
+  /** Says that name. */
+  public void setTable(@Nullable String table) {
+    this.table = table;
+  }
+
+  /** What a new view shows. */
+  public Map<String, String> getColumns() {
+    return columns;
+  }
+
+  /** Says what it shows. */
+  public void setColumns(Map<String, String> columns) {
+    this.columns = columns;
+  }
+}

@@ -1,0 +1,25 @@
+package fiador.standin.deeds;
+
+import fiador.standin.estate.MistakeException;
+import fiador.standin.estate.RefusedException;
+import fiador.standin.estate.Session;
+import fiador.standin.estate.Thing;
+import java.util.Map;
+
+/** Where rows are kept, as far as making and dropping tables goes. */
+public interface Rows {
+  /**
+   * Makes room for a table.
+   *
+   * @param columns their types, in words of the language
+   * @return under which name it is kept
+   */
+  String create(Map<String, String> columns) throws MistakeException;
+
+  /** Throws a table's rows away. */
+  void drop(Thing table);
+
+  /** What a query shows, and of which types; whoever asks must be allowed to ask it. */
+  Map<String, String> columns(String query, Session asker)
+      throws MistakeException, RefusedException;
+}

@@ -1,0 +1,129 @@
+package fiador.standin.estate;
+
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** The server, a database, a schema, a table or a view. */
+public final class Thing {
+  private final String kind;
+  private final String name;
+  private final @Nullable Thing parent;
+  private final Map<String, Thing> inside = new LinkedHashMap<>();
+  private final Map<String, String> columns = new LinkedHashMap<>();
+  private Principal owner;
+  private @Nullable String kept;
+  private @Nullable String text;
+  private boolean asAsker;
+
+  Thing(String kind, String name, @Nullable Thing parent, Principal owner) {
+    this.kind = kind;
+    this.name = name;
+    this.parent = parent;
+    this.owner = owner;
+  }
+
+  /** What it is, as a sheet calls it. */
+  public String kind() {
+    return kind;
+  }
+
+  /** Its name in its container. */
+  public String name() {
+    return name;
+  }
+
+  /** What it is in; null for the server. */
+  public @Nullable Thing parent() {
+    return parent;
+  }
+
+  /** Who owns it. */
+  public Principal owner() {
+    return owner;
+  }
+
+  /** Gives it to another. */
+  public void owner(Principal other) {
+    this.owner = other;
+  }
+
+  /** What is in it. */
+  public Collection<Thing> inside() {
+    return inside.values();
+  }
+
+  /** What is in it of that name. */
+  public @Nullable Thing inside(String wanted) {
+    return inside.get(wanted);
+  }
+
+  void put(Thing thing) {
+    inside.put(thing.name, thing);
+  }
+
+  void remove(Thing thing) {
+    inside.remove(thing.name);
+  }
+
+  /** Its columns, and the type of each. */
+  public Map<String, String> columns() {
+    return columns;
+  }
+
+  /** The column as it is named, whatever the case it was asked for in; null for none. */
+  public @Nullable String column(String asked) {
+    return columns.containsKey(asked)
+        ? asked
+        : columns.keySet().stream()
+            .filter(name -> name.equalsIgnoreCase(asked))
+            .findFirst()
+            .orElse(null);
+  }
+
+  /** Under which name its rows are kept; null where it has none. */
+  public @Nullable String kept() {
+    return kept;
+  }
+
+  /** Says where its rows are. */
+  public void kept(String under) {
+    this.kept = under;
+  }
+
+  /** What a view shows; null for all else. */
+  public @Nullable String text() {
+    return text;
+  }
+
+  /** Whether a view reads with the rights of whoever asks. */
+  public boolean asAsker() {
+    return asAsker;
+  }
+
+  /** Makes it a view. */
+  public void shows(String query, boolean readsAsAsker) {
+    this.text = query;
+    this.asAsker = readsAsAsker;
+  }
+
+  /** The nearest container of that kind, itself included; null for none. */
+  public @Nullable Thing enclosing(String wanted) {
+    Thing at = this;
+    while (at != null && !at.kind.equals(wanted)) {
+      at = at.parent;
+    }
+    return at;
+  }
+
+  /** The names on the way to it, with dots. */
+  public String path() {
+    return parent == null ? "the server" : parent.parent == null ? name : parent.path() + "." + name;
+  }
+
+  @Override
+  public String toString() {
+    return kind + " " + path();
+  }
+}

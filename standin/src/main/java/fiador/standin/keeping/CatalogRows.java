@@ -1,0 +1,154 @@
+package fiador.standin.keeping;
+
+import fiador.standin.estate.Judge;
+import fiador.standin.estate.Later;
+import fiador.standin.estate.Principal;
+import fiador.standin.estate.Right;
+import fiador.standin.estate.Thing;
+import fiador.standin.estate.Warehouse;
+import fiador.standin.house.House;
+import fiador.standin.house.House.Roles;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What the catalog tells of a warehouse, as rows of text. */
+final class CatalogRows {
+  private final House house;
+  private final Warehouse warehouse;
+
+  CatalogRows(House house, Warehouse warehouse) {
+    this.house = house;
+    this.warehouse = warehouse;
+  }
+
+  /** The rows of one of its views. */
+  List<@Nullable String[]> of(String view) {
+    List<@Nullable String[]> rows = new ArrayList<>();
+    switch (view) {
+      case "principals" -> principals(rows);
+      case "powers" -> powers(rows);
+      case "role_members" -> members(rows);
+      case "permissions" -> permissions(rows);
+      case "later_permissions" -> later(rows);
+      default -> things(view, rows);
+    }
+    return rows;
+  }
+
+  private static String yes(boolean is) {
+    return is ? "yes" : "no";
+  }
+
+  private void principals(List<@Nullable String[]> rows) {
+    for (Principal one : warehouse.principals()) {
+      rows.add(
+          new String[] {
+            one.name(),
+            one.isUser() ? "person" : "role",
+            yes(one.locked()),
+            yes(one.powers().contains(Judge.ADMINISTRATOR))
+          });
+    }
+  }
+
+  private void powers(List<@Nullable String[]> rows) {
+    for (Principal one : warehouse.principals()) {
+      one.powers().forEach(power -> rows.add(new String[] {one.name(), power}));
+    }
+  }
+
+  private void members(List<@Nullable String[]> rows) {
+    List<Principal> all = new ArrayList<>(warehouse.principals());
+    all.add(warehouse.everybody());
+    for (Principal member : all) {
+      for (Map.Entry<Principal, Boolean> role : warehouse.rolesOf(member).entrySet()) {
+        boolean atLogin =
+            house.roles() == Roles.ALL_ON
+                || !member.isUser()
+                || role.getKey() == member.defaultRole();
+        rows.add(
+            new String[] {
+              role.getKey().name(), member.name(), yes(role.getValue()), yes(atLogin)
+            });
+      }
+    }
+  }
+
+  private void things(String view, List<@Nullable String[]> rows) {
+    for (Thing thing : warehouse.things()) {
+      String[] place = place(thing);
+      boolean holdsRows = thing.kind().equals("table") || thing.kind().equals("view");
+      String owner = thing.owner().name();
+      if (view.equals("databases") && thing.kind().equals("database")) {
+        rows.add(new String[] {thing.name(), owner});
+      } else if (view.equals("schemas") && thing.kind().equals("schema")) {
+        rows.add(new @Nullable String[] {place[0], place[1], owner});
+      } else if (view.equals("objects") && holdsRows) {
+        String reads = thing.text() == null ? null : thing.asAsker() ? "asker" : "owner";
+        rows.add(
+            new @Nullable String[] {
+              place[0], place[1], place[2], thing.kind(), owner, reads, thing.text()
+            });
+      } else if (view.equals("columns") && holdsRows) {
+        thing
+            .columns()
+            .forEach(
+                (column, type) ->
+                    rows.add(
+                        new @Nullable String[] {place[0], place[1], place[2], column, type}));
+      }
+    }
+  }
+
+  /** Its database, schema and own name; null for each that is not. */
+  static @Nullable String[] place(Thing thing) {
+    Thing database = thing.enclosing("database");
+    Thing schema = thing.enclosing("schema");
+    boolean object = schema != null && schema != thing;
+    return new @Nullable String[] {
+      database == null ? null : database.name(),
+      schema == null ? null : schema.name(),
+      object ? thing.name() : null
+    };
+  }
+
+  private void permissions(List<@Nullable String[]> rows) {
+    for (Thing thing : warehouse.things()) {
+      @Nullable String[] place = place(thing);
+      for (Map.Entry<Right, Boolean> row : warehouse.rights(thing).entrySet()) {
+        Right right = row.getKey();
+        rows.add(
+            new @Nullable String[] {
+              right.refused() ? "refused" : "allowed",
+              right.to().name(),
+              right.privilege(),
+              thing.kind(),
+              place[0],
+              place[1],
+              place[2],
+              right.column(),
+              yes(row.getValue())
+            });
+      }
+    }
+  }
+
+  private void later(List<@Nullable String[]> rows) {
+    for (Map.Entry<Later, Boolean> row : warehouse.later().entrySet()) {
+      Later later = row.getKey();
+      @Nullable String[] place = Arrays.copyOf(place(later.in()), 2);
+      rows.add(
+          new @Nullable String[] {
+            later.to().name(),
+            later.privilege(),
+            later.kind(),
+            place[0],
+            place[1],
+            yes(row.getValue())
+          });
+    }
+  }
+}

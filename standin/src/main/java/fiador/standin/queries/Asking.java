@@ -1,0 +1,193 @@
+package fiador.standin.queries;
+
+import fiador.standin.estate.Judge;
+import fiador.standin.estate.MistakeException;
+import fiador.standin.estate.RefusedException;
+import fiador.standin.estate.Session;
+import fiador.standin.estate.Thing;
+import fiador.standin.estate.Warehouse;
+import fiador.standin.house.House;
+import fiador.standin.house.House.Fact;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.StringJoiner;
+import net.sf.jsqlparser.schema.Table;
+
+/**
+ * One statement of one asker: which things it names, and what stands for each of them so that no
+ * more is seen than the asker may see. Columns that may not be read are not there.
+ */
+final class Asking {
+  private static final int DEEPEST = 40;
+  private static final String SELECT = "select";
+  private static final String CATALOG = "catalog";
+
+  private final House house;
+  private final Warehouse warehouse;
+  private final Judge judge;
+  private final Session asker;
+  private final List<Use> uses = new ArrayList<>();
+  private final Set<String> hidden = new HashSet<>();
+  private final Set<String> written = new HashSet<>();
+  private boolean catalog;
+
+  Asking(House house, Warehouse warehouse, Session asker) {
+    this.house = house;
+    this.warehouse = warehouse;
+    this.judge = new Judge(house, warehouse);
+    this.asker = asker;
+  }
+
+  House house() {
+    return house;
+  }
+
+  Judge judge() {
+    return judge;
+  }
+
+  Session asker() {
+    return asker;
+  }
+
+  /** What was found to be used so far. */
+  List<Use> uses() {
+    return uses;
+  }
+
+  /** Columns that stand in what was named, and may not be read. */
+  Set<String> hidden() {
+    return hidden;
+  }
+
+  /** The engine's names of all that was written, so that another reader can look for more. */
+  Set<String> written() {
+    return written;
+  }
+
+  /** Whether the catalog is asked. */
+  boolean catalog() {
+    return catalog;
+  }
+
+  /** Whose rights count at a place: a query's asker, or a view's owner. */
+  record Reader(Session session, boolean gates, boolean everything, int depth) {
+    static Reader of(Session asker) {
+      return new Reader(asker, true, false, 0);
+    }
+  }
+
+  /**
+   * What stands for a thing.
+   *
+   * @param sql in brackets, or a name
+   * @param hidden the columns that are not in it
+   */
+  record Relation(String sql, Set<String> hidden) {}
+
+  /** The thing a table name in a query means. */
+  Thing thing(Table table) throws MistakeException {
+    List<String> path = path(table);
+    Thing at = warehouse.server();
+    for (String name : path) {
+      Thing next = at.inside(name);
+      if (next == null) {
+        throw new MistakeException("there is no " + String.join(".", path));
+      }
+      at = next;
+    }
+    if (!at.kind().equals("table") && !at.kind().equals("view")) {
+      throw new MistakeException("there are no rows in " + at);
+    }
+    return at;
+  }
+
+  private List<String> path(Table table) {
+    List<String> parts = new ArrayList<>(table.getNameParts());
+    java.util.Collections.reverse(parts);
+    return parts.stream().map(part -> PlainText.name(part, house.folding()::of)).toList();
+  }
+
+  /** What stands for a name in a query. */
+  Relation relation(Table table, Reader reader) throws RefusedException, MistakeException {
+    List<String> path = path(table);
+    if (path.size() == 2 && path.get(0).equalsIgnoreCase(CATALOG)) {
+      return new Relation(catalog(path.get(1), reader), Set.of());
+    }
+    return relation(thing(table), reader);
+  }
+
+  private String catalog(String view, Reader reader) throws RefusedException, MistakeException {
+    if (!judge.keepsAccounts(reader.session())) {
+      throw new RefusedException(reader.session().acting() + " may not read the catalog");
+    }
+    if (!CatalogViews.ALL.containsKey(PlainText.lower(view))) {
+      throw new MistakeException(
+          "there is no catalog." + view + "; there are " + CatalogViews.ALL.keySet());
+    }
+    catalog = true;
+    return remember("\"CATALOG\"." + PlainText.quoted(view.toUpperCase(Locale.ROOT)));
+  }
+
+  String remember(String name) {
+    written.add(name);
+    return name;
+  }
+
+  private Relation relation(Thing thing, Reader reader)
+      throws RefusedException, MistakeException {
+    if (reader.depth() > DEEPEST) {
+      throw new MistakeException(thing + " reads itself");
+    }
+    if (reader.depth() == 0) {
+      uses.add(new Use(SELECT, thing));
+    }
+    Set<String> may = mayRead(thing, reader);
+    Set<String> mayNot = new LinkedHashSet<>(thing.columns().keySet());
+    mayNot.removeAll(may);
+    mayNot.forEach(column -> hidden.add(PlainText.lower(column)));
+    StringJoiner shown = new StringJoiner(", ");
+    may.forEach(column -> shown.add(PlainText.quoted(column)));
+    // where rows may be counted and no column be read, there is one without a name
+    String columns = may.isEmpty() ? "1 AS \"-\"" : shown.toString();
+    return new Relation("(SELECT " + columns + " FROM " + source(thing, reader) + ")", mayNot);
+  }
+
+  private Set<String> mayRead(Thing thing, Reader reader) throws RefusedException {
+    if (reader.everything()) {
+      return thing.columns().keySet();
+    }
+    Session session = reader.session();
+    String missing =
+        reader.gates()
+            ? judge.missing(session, SELECT, thing, Set.of())
+            : judge.lacking(session, SELECT, thing, Set.of());
+    if (missing != null) {
+      throw new RefusedException(missing);
+    }
+    Set<String> may = new LinkedHashSet<>();
+    for (String column : thing.columns().keySet()) {
+      if (judge.lacking(session, SELECT, thing, List.of(column)) == null) {
+        may.add(column);
+      }
+    }
+    return may;
+  }
+
+  private String source(Thing thing, Reader reader) throws RefusedException, MistakeException {
+    if (thing.text() == null) {
+      return remember("\"ROWS\"." + PlainText.quoted(String.valueOf(thing.kept())));
+    }
+    Session session = thing.asAsker() ? asker : judge.login(thing.owner());
+    boolean everything = !house.has(Fact.CHECKS_UNDER_VIEWS);
+    Reader within = new Reader(session, false, everything, reader.depth() + 1);
+    String inner = QueryWriter.rewritten(this, thing.text(), within);
+    StringJoiner names = new StringJoiner(", ", "(", ")");
+    thing.columns().keySet().forEach(column -> names.add(PlainText.quoted(column)));
+    return "(" + inner + ") AS \"shown\"" + names;
+  }
+}

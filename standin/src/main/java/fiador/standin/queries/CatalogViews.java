@@ -1,0 +1,69 @@
+package fiador.standin.queries;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+
+/** What the catalog tells, and under which names; all of it is text. */
+public final class CatalogViews {
+  /** The columns of each. */
+  public static final Map<String, List<String>> ALL = new TreeMap<>();
+
+  static {
+    List<String> right =
+        List.of(
+            "decision",
+            "principal_name",
+            "permission",
+            "object_type",
+            "database_name",
+            "schema_name",
+            "object_name",
+            "column_name",
+            "may_pass_on");
+    ALL.put(
+        "principals",
+        List.of("principal_name", "principal_type", "locked", "administrator"));
+    ALL.put("powers", List.of("principal_name", "power"));
+    ALL.put("role_members", List.of("role_name", "member_name", "may_pass_on", "at_login"));
+    ALL.put("databases", List.of("database_name", "owner_name"));
+    ALL.put("schemas", List.of("database_name", "schema_name", "owner_name"));
+    ALL.put(
+        "objects",
+        List.of(
+            "database_name",
+            "schema_name",
+            "object_name",
+            "object_type",
+            "owner_name",
+            "reads_as",
+            "view_text"));
+    ALL.put(
+        "columns",
+        List.of("database_name", "schema_name", "object_name", "column_name", "data_type"));
+    ALL.put("permissions", right);
+    ALL.put(
+        "later_permissions",
+        List.of(
+            "principal_name",
+            "permission",
+            "object_type",
+            "database_name",
+            "schema_name",
+            "may_pass_on"));
+    ALL.put(
+        "uses",
+        List.of(
+            "used_at",
+            "principal_name",
+            "acting_as",
+            "outcome",
+            "permission",
+            "object_type",
+            "database_name",
+            "schema_name",
+            "object_name"));
+  }
+
+  private CatalogViews() {}
+}

@@ -1,0 +1,53 @@
+package fiador.standin.serving;
+
+import fiador.standin.estate.Session;
+import java.sql.Connection;
+import java.sql.SQLException;
+
+/** Somebody at work: who they are, what is on, and their line to the rows. */
+final class Visit implements AutoCloseable {
+  private final String id;
+  private final Connection rows;
+  private Session session;
+  private long lastUsed;
+
+  Visit(String id, Session session, Connection rows, long now) {
+    this.id = id;
+    this.session = session;
+    this.rows = rows;
+    this.lastUsed = now;
+  }
+
+  String id() {
+    return id;
+  }
+
+  Connection rows() {
+    return rows;
+  }
+
+  Session session() {
+    return session;
+  }
+
+  void session(Session switched) {
+    this.session = switched;
+  }
+
+  void used(long now) {
+    this.lastUsed = now;
+  }
+
+  boolean idle(long since) {
+    return lastUsed < since;
+  }
+
+  @Override
+  public void close() {
+    try {
+      rows.close();
+    } catch (SQLException broken) {
+      // it is thrown away
+    }
+  }
+}
