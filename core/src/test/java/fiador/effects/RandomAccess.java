@@ -28,11 +28,15 @@ public final class RandomAccess {
 
   /** Rules of a made-up server that has all that the open-source ones lack. */
   static HouseRules denying() {
+    return denying(Ownership.OBJECT);
+  }
+
+  private static HouseRules denying(Ownership ownership) {
     HouseRulesBuilder rules = new HouseRulesBuilder("stand-in");
     PostgresqlRules.of(18).privileges().forEach((kind, exist) -> rules.on(kind, exist));
     return rules
         .onColumns(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.REFERENCES)
-        .owners(Ownership.OBJECT)
+        .owners(ownership)
         .names(HsqldbRules.rules().names())
         .with(
             HouseFact.DENIALS,
@@ -49,9 +53,10 @@ public final class RandomAccess {
   public static Access of(long seed) {
     Random random = new Random(seed);
     HouseRules rules =
-        switch (random.nextInt(4)) {
+        switch (random.nextInt(5)) {
           case 0 -> denying();
           case 1 -> HsqldbRules.rules();
+          case 2 -> denying(Ownership.SCHEMA);
           default -> PostgresqlRules.of(18);
         };
     boolean hsqldb = rules.kind().equals("hsqldb");

@@ -4,8 +4,10 @@ import fiador.grants.AccountName;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** What of a charter a kind of server cannot have: seen without asking any server. */
@@ -21,6 +23,7 @@ public final class PaperProblems {
     found.addAll(rolesOfEverybody(wanted, rules));
     found.addAll(options(wanted, rules));
     found.addAll(rightsOfUsers(wanted, rules));
+    found.addAll(circles(wanted, rules));
     return found;
   }
 
@@ -78,6 +81,31 @@ public final class PaperProblems {
                     member.place(),
                     "on " + rules.kind() + " everybody holds no roles: say what everybody may"))
         .toList();
+  }
+
+  /** Roles that are to include each other where that cannot be. */
+  private static List<Problem> circles(Wanted wanted, HouseRules rules) {
+    List<Problem> found = new ArrayList<>();
+    if (rules.has(HouseFact.ROLES_IN_CIRCLES)) {
+      return found;
+    }
+    Map<String, List<String>> includes = new LinkedHashMap<>();
+    for (Wanted.Member member : wanted.memberships()) {
+      includes.computeIfAbsent(member.member(), fresh -> new ArrayList<>()).add(member.role());
+    }
+    for (List<String> circle : RoleCircles.in(includes)) {
+      String last = circle.get(circle.size() - 2);
+      Wanted.Member closing =
+          wanted.memberships().stream()
+              .filter(one -> one.member().equals(last) && one.role().equals(circle.get(0)))
+              .findFirst()
+              .orElseThrow();
+      found.add(
+          new Problem(
+              closing.place(),
+              "on " + rules.kind() + " roles cannot include each other: " + String.join(" > ", circle)));
+    }
+    return found;
   }
 
   /** Users and roles that are to be known in one database where that cannot be. */

@@ -40,6 +40,8 @@ public enum HouseFact {
   EVERYBODY_SWITCHES,
   /** Giving a role to somebody who holds it through another does nothing. */
   ROLES_HELD_ONCE,
+  /** Roles can hold each other in a circle. */
+  ROLES_IN_CIRCLES,
   /** Names of users and roles are folded even where they stand in quotes. */
   FOLDS_QUOTED_PRINCIPALS,
   /** A statement makes one of an account's roles the one that is on at login. */

@@ -1,6 +1,7 @@
 package fiador.files.charter;
 
 import fiador.changes.wanted.Period;
+import fiador.changes.wanted.RoleCircles;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight;
 import fiador.estate.Nearest;
@@ -10,11 +11,12 @@ import fiador.files.charter.Draft.UserEntry;
 import fiador.files.yaml.Mistakes;
 import fiador.files.yaml.Yaml.Scalar;
 import fiador.grants.Membership;
+import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import fiador.proofs.Proof;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -259,38 +261,28 @@ final class CharterLinker {
     }
   }
 
-  /**
-   * Roles that include each other in a circle, which servers refuse. Iterative depth-first search.
-   */
+  /** Roles that include each other in a circle, where no server of the charter takes such. */
   private void findCircles() {
-    Set<String> finished = new HashSet<>();
-    for (String start : draft.roles.keySet()) {
-      List<String> path = new ArrayList<>(List.of(start));
-      List<Integer> next = new ArrayList<>(List.of(0));
-      while (!path.isEmpty() && !finished.contains(path.get(0))) {
-        int top = path.size() - 1;
-        RoleEntry role = draft.roles.get(path.get(top));
-        int at = next.get(top);
-        if (role == null || at >= role.includes().size() || finished.contains(path.get(top))) {
-          finished.add(path.remove(top));
-          next.remove(top);
-          continue;
-        }
-        next.set(top, at + 1);
-        Scalar included = role.includes().get(at);
-        Phrase phrase = Phrase.of(included.text(), draft.roles.keySet());
-        String name = phrase == null ? included.text() : phrase.role();
-        int circle = path.indexOf(name);
-        if (circle >= 0) {
-          List<String> members = new ArrayList<>(path.subList(circle, path.size()));
-          members.add(name);
-          mistakes.add(
-              included.place(), "roles include each other: " + String.join(" > ", members));
-        } else {
-          path.add(name);
-          next.add(0);
-        }
-      }
+    boolean taken =
+        draft.servers.values().stream()
+            .map(Charter.ServerEntry::rules)
+            .anyMatch(rules -> rules != null && rules.has(HouseFact.ROLES_IN_CIRCLES));
+    Map<String, List<String>> includes = new LinkedHashMap<>();
+    draft.roles.forEach(
+        (name, role) -> includes.put(name, role.includes().stream().map(this::included).toList()));
+    for (List<String> circle : taken ? List.<List<String>>of() : RoleCircles.in(includes)) {
+      RoleEntry last = draft.roles.get(circle.get(circle.size() - 2));
+      Scalar closing =
+          last.includes().stream()
+              .filter(text -> included(text).equals(circle.get(0)))
+              .findFirst()
+              .orElseThrow();
+      mistakes.add(closing.place(), "roles include each other: " + String.join(" > ", circle));
     }
+  }
+
+  private String included(Scalar text) {
+    Phrase phrase = Phrase.of(text.text(), draft.roles.keySet());
+    return phrase == null ? text.text() : phrase.role();
   }
 }

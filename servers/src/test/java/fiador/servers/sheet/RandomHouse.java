@@ -128,6 +128,7 @@ final class RandomHouse {
     add(facts, random.nextInt(3) == 0, "owning roles grant nothing");
     add(facts, random.nextInt(3) == 0, "powers grant on");
     add(facts, random.nextInt(3) == 0, "superuser inherited");
+    add(facts, random.nextBoolean(), "roles in circles");
     add(facts, true, "locks accounts");
     add(facts, true, "renames users");
     add(facts, true, "renames roles");

@@ -119,6 +119,10 @@ final class PeopleDeeds {
     if (member == role) {
       throw new MistakeException("a role does not hold itself");
     }
+    boolean circle = doing.warehouse().closure(Set.of(role)).contains(member);
+    if (circle && !doing.house().has(Fact.ROLES_IN_CIRCLES)) {
+      throw new MistakeException(role + " holds " + member + " already, and circles are not taken");
+    }
     needToGive(doing, role);
     doing.warehouse().giveRole(member, role, option);
   }
