@@ -100,7 +100,7 @@ final class Gathering {
       }
       for (int at = tree.owned().from(role); ownsObjects && at < tree.owned().to(role); at++) {
         if (nodes.test(tree.owned().row(at))) {
-          addOwnedObject(tree.owned().row(at));
+          addOwnedObject(tree.owned().row(at), role);
         }
       }
     }
@@ -175,20 +175,19 @@ final class Gathering {
     for (int place = owned.from(role); place < owned.to(role); place++) {
       int node = owned.row(place);
       if (ownership == Ownership.OBJECT) {
-        addOwnedObject(node);
+        addOwnedObject(node, role);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
-        addOwnedObject(node);
+        addOwnedObject(node, role);
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
-          long all = access.rules().privilegesOn(tree.kind(tree.children().row(i)));
-          add(tree.children().row(i), all, access.ownersGrant(role) ? all : 0);
+          addOwnedObject(tree.children().row(i), role);
         }
       }
     }
   }
 
-  private void addOwnedObject(int node) {
+  private void addOwnedObject(int node, int owner) {
     long all = access.rules().privilegesOn(tree.kind(node));
-    boolean grants = access.ownersGrant(tree.owner(node));
+    boolean grants = access.ownersGrant(owner);
     add(node, all & ~tree.withheld(node), grants ? all : 0);
   }
 

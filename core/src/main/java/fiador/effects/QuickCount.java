@@ -277,7 +277,8 @@ final class QuickCount {
         add(node, access.rules().privilegesOn(NodeKind.SCHEMA) & ~tree.withheld(node) | GRANTABLE);
         for (int i = tree.children().from(node); i < tree.children().to(node) && inside == null; i++) {
           int child = tree.children().row(i);
-          add(child, access.rules().privilegesOn(tree.kind(child)) | GRANTABLE);
+          long all = access.rules().privilegesOn(tree.kind(child)) & ~tree.withheld(child);
+          add(child, all | GRANTABLE);
         }
       }
     }
