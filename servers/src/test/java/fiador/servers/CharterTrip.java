@@ -247,7 +247,7 @@ public final class CharterTrip {
               if (!server.dialect().transactional() && done.size() % every == 0) {
                 Set<List<Object>> more = working(surveyed());
                 more.removeAll(either);
-                assertThat(more).as(how + ", on the way after " + done).isEmpty();
+                assertThat(more).as(how + ", on the way after " + done + " of " + steps).isEmpty();
               }
             }
           });

@@ -152,7 +152,7 @@ public final class Planner {
     steps.removeIf(ChangeOwner.class::isInstance);
     steps.addAll(sight.first());
     create.stream().filter(ChangeOwner.class::isInstance).forEach(steps::add);
-    steps.addAll(give);
+    steps.addAll(new Denying(access, give).first(give));
     steps.addAll(problems.isEmpty() ? TakesInOrder.of(access, steps, take, clock) : take);
     steps.addAll(sight.last());
     steps.addAll(drop);

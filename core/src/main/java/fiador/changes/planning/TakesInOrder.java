@@ -16,7 +16,7 @@ import java.util.Set;
 
 /**
  * What is taken, in an order in which nobody loses the way to what they have to take themselves:
- * things first, then what they are in, then roles; what rests on something before that; and givers
+ * things first, then what they are in, then roles, those that bring denials last; what rests on something before that; and givers
  * who lack the way in anyway are let in for the one statement.
  */
 public final class TakesInOrder {
@@ -31,6 +31,7 @@ public final class TakesInOrder {
   static List<Step> of(Access access, List<Step> before, Collection<Step> takes, Clock clock) {
     List<Step> ordered = new ArrayList<>(takes);
     ordered.sort(Comparator.comparingInt(TakesInOrder::depth));
+    ordered = new Denying(access, before).last(ordered);
     ordered = Resting.first(ordered);
     return ordered.stream().anyMatch(LettingIn::isByGiver)
         ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
@@ -54,7 +55,7 @@ public final class TakesInOrder {
         (taken.contains(about(step)) ? again : before).add(step);
       }
     }
-    List<Step> all = new ArrayList<>(before);
+    List<Step> all = new ArrayList<>(new Denying(access, before).first(before));
     all.addAll(of(access, before, takes, clock));
     all.addAll(again);
     return List.copyOf(all);

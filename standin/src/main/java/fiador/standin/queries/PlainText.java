@@ -43,6 +43,9 @@ final class PlainText {
         String what = comment ? "comments are" : "\"" + c + "\" is";
         throw new MistakeException(what + " not understood outside of quotes");
       }
+      if (c == ';' && !statement.substring(at + 1).isBlank()) {
+        throw new MistakeException("one statement at a time");
+      }
       if (c < ' ' && "\t\n\r".indexOf(c) < 0) {
         throw new MistakeException("control characters are not understood");
       }

@@ -29,7 +29,7 @@ public final class StandIn implements AutoCloseable {
   private static final String JOURNAL = "journal.jsonl";
   private static final String HOUSE = "house.yaml";
   private static final int MOST_AT_ONCE = 256;
-  private static final int WAITING = 64;
+  private static final int WAITING = 1_024;
   private static final long IDLE_SECONDS = 30;
   private static final String OWNER_ONLY = "rwx------";
 
