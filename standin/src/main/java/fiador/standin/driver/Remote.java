@@ -25,7 +25,7 @@ final class Remote {
   private static final String LINE = "08006";
   private static final int OK = 200;
   private static final int WHO = 401;
-  private static final Duration PATIENCE = Duration.ofSeconds(10);
+  private static final Duration PATIENCE = Duration.ofSeconds(30);
   private static final ObjectMapper JSON = JsonMapper.builder().build();
   private static final HttpClient CLIENT =
       HttpClient.newBuilder()
@@ -108,7 +108,7 @@ final class Remote {
       String message = said.isObject() && !said.isEmpty() ? said.iterator().next().asText() : "";
       throw new SQLException(message, state, answer.statusCode());
     } catch (IOException broken) {
-      throw new SQLException("the line to the stand-in is broken", LINE, broken);
+      throw new SQLException("the line to the stand-in is broken: " + broken, LINE, broken);
     } catch (InterruptedException interrupted) {
       Thread.currentThread().interrupt();
       throw new SQLException("interrupted", LINE, interrupted);

@@ -5,7 +5,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.sun.net.httpserver.HttpExchange;
-import fiador.standin.deeds.Secrets;
 import fiador.standin.estate.MistakeException;
 import fiador.standin.estate.RefusedException;
 import java.io.IOException;
@@ -35,12 +34,10 @@ final class Line implements AutoCloseable {
   private static final String SESSION = "Session";
   private static final String BASIC = "Basic ";
 
-  /** Checked where a user has no secret, so that it takes as long to be told so. */
-  private static final String NOBODY = Secrets.hash(new char[] {'-'});
-
   private final Desk desk;
   private final Visits visits;
   private final Attempts attempts;
+  private final Known known = new Known();
 
   Line(Desk desk, Clock clock) {
     this.desk = desk;
@@ -142,8 +139,7 @@ final class Line implements AutoCloseable {
       throw new Said(TOO_SOON, "refused", "wait " + (wait / 1_000 + 1) + " s after wrong secrets");
     }
     String hashed = desk.secret(who[0]);
-    boolean right = Secrets.matches(who[1].toCharArray(), hashed == null ? NOBODY : hashed);
-    if (!right || hashed == null) {
+    if (!known.isRight(who[1], hashed)) {
       attempts.failed(key);
       throw new Said(WHO, "refused", "no user of that name has that secret");
     }
