@@ -15,6 +15,7 @@ import fiador.cli.change.GapCommand;
 import fiador.cli.change.NewCommand;
 import fiador.cli.change.SecretCommand;
 import fiador.cli.change.SettleCommand;
+import fiador.cli.change.StandInCommand;
 import fiador.cli.change.SurveyCommand;
 import fiador.cli.draw.DrawCommand;
 import fiador.cli.draw.PageCommand;
@@ -45,6 +46,7 @@ public final class Commands {
   static final List<String> NAMES =
       List.of(
           "tour",
+          "stand-in",
           "new",
           "survey",
           "adopt",
@@ -102,6 +104,7 @@ public final class Commands {
   static Common named(String name) {
     return switch (name) {
       case "tour" -> new TourCommand();
+      case "stand-in" -> new StandInCommand();
       case "new" -> new NewCommand();
       case "check" -> new CheckCommand();
       case "survey" -> new SurveyCommand();

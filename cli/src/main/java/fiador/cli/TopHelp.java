@@ -17,6 +17,7 @@ final class TopHelp {
               "Begin",
               List.of(
                   new Entry("tour", "Walks through the whole job on a made-up estate."),
+                  new Entry("stand-in", "Runs a small warehouse server to try things on."),
                   new Entry("new", "Writes a commented charter to start from."),
                   new Entry("survey", "Reads a live server into a survey file."),
                   new Entry("adopt", "Drafts a charter from a survey of what is there."))),

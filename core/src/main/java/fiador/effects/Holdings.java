@@ -318,7 +318,7 @@ public final class Holdings {
     long left = held & ~denied;
     for (long rest = left; rest != 0; rest &= rest - 1) {
       long privilege = Long.lowestOneBit(rest);
-      BitSet columns = deniedColumns(node, session, privilege);
+      BitSet columns = session.deniedColumns(node, privilege);
       if (!columns.isEmpty()) {
         BitSet others = new BitSet();
         others.set(0, tree.columns(node));
@@ -341,7 +341,7 @@ public final class Holdings {
       long privilege = Long.lowestOneBit(rest);
       BitSet denied = (BitSet) part.columns().clone();
       if ((whole & privilege) == 0) {
-        denied.and(deniedColumns(node, session, privilege));
+        denied.and(session.deniedColumns(node, privilege));
       }
       BitSet allowed = (BitSet) part.columns().clone();
       allowed.andNot(denied);
@@ -352,21 +352,5 @@ public final class Holdings {
         ranked.at(state).addPart(node, new Part(privilege, part.grantable() & privilege, allowed));
       }
     }
-  }
-
-  private BitSet deniedColumns(int node, Session session, long privilege) {
-    Grants denials = access.denials();
-    BitSet denied = new BitSet();
-    for (int at = denials.byNode().from(node); at < denials.byNode().to(node); at++) {
-      int row = denials.byNode().row(at);
-      if (denials.columns(row) != ColumnSets.WHOLE
-          && (denials.terms(row).privileges() & privilege) != 0
-          && session.contains(denials.grantee(row))) {
-        for (int ordinal : access.columnSets().ordinals(denials.columns(row))) {
-          denied.set(ordinal);
-        }
-      }
-    }
-    return denied;
   }
 }

@@ -180,10 +180,18 @@ final class Session {
 
   /** Whether that privilege is held on the node: on these columns, or on any part of it. */
   boolean covers(int node, long privilege, int columnSet) {
+    BitSet held;
     if ((whole(node) & privilege) != 0) {
-      return true;
+      BitSet denied = deniedColumns(node, privilege);
+      if (denied.isEmpty()) {
+        return true;
+      }
+      held = new BitSet();
+      held.set(0, access.tree().columns(node));
+      held.andNot(denied);
+    } else {
+      held = columns(node, privilege);
     }
-    BitSet held = columns(node, privilege);
     if (columnSet == ColumnSets.WHOLE) {
       return held.stream().anyMatch(column -> !isSystemColumn(node, column));
     }
@@ -225,6 +233,15 @@ final class Session {
         }
       }
     }
+  }
+
+  /** The columns that denials take away, whatever is held on the whole. */
+  BitSet deniedColumns(int node, long privilege) {
+    BitSet denied = new BitSet();
+    if (denials) {
+      addColumns(access.denials(), node, privilege, denied, true);
+    }
+    return denied;
   }
 
   private long owned(int node, boolean less) {

@@ -91,6 +91,21 @@ public final class HouseSheets {
     }
   }
 
+  /**
+   * The text of a sheet that comes along.
+   *
+   * @throws IllegalArgumentException when there is none of that name
+   */
+  public static String text(String name) throws IOException {
+    try (InputStream in =
+        HouseSheets.class.getResourceAsStream("/fiador/houses/" + name + ENDING)) {
+      if (in == null) {
+        throw new IllegalArgumentException("no house sheet " + name + " comes along");
+      }
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    }
+  }
+
   private static @Nullable HouseSheet read(String file, byte[] bytes, Mistakes mistakes)
       throws IOException {
     if (bytes.length > YamlReader.LARGEST) {

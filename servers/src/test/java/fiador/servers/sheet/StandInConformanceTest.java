@@ -177,7 +177,8 @@ class StandInConformanceTest {
         String delete = "DELETE FROM " + name + " WHERE 1 = 1";
         expect(says.holds("DELETE " + node), works(session, delete), user, delete, mismatches);
       }
-      if (!administers) {
+      // what keeps a view from being read does not keep anybody from giving on the right to it
+      if (!administers && kind == NodeKind.TABLE) {
         String grant = "GRANT SELECT ON " + name + " TO \"SOMEBODY\"";
         boolean works = works(session, grant);
         expect(says.holds("GRANT SELECT " + node), works, user, grant, mismatches);

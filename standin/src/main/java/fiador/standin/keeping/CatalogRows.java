@@ -45,11 +45,12 @@ final class CatalogRows {
   private void principals(List<@Nullable String[]> rows) {
     for (Principal one : warehouse.principals()) {
       rows.add(
-          new String[] {
+          new @Nullable String[] {
             one.name(),
             one.isUser() ? "person" : "role",
             yes(one.locked()),
-            yes(one.powers().contains(Judge.ADMINISTRATOR))
+            yes(one.powers().contains(Judge.ADMINISTRATOR)),
+            null
           });
     }
   }
@@ -130,7 +131,8 @@ final class CatalogRows {
               place[1],
               place[2],
               right.column(),
-              yes(row.getValue())
+              yes(row.getValue()),
+              null
             });
       }
     }

@@ -87,6 +87,10 @@ public final class Store implements Rows, AutoCloseable {
     run("GRANT SELECT ON SCHEMA \"CATALOG\" TO " + ASKER);
     for (Map.Entry<String, List<String>> view : CatalogViews.ALL.entrySet()) {
       String columns = String.join(" VARCHAR, ", view.getValue()) + " VARCHAR";
+      if (!view.getKey().equals(USES)) {
+        // filled anew after each start, and may have had other columns before
+        run("DROP TABLE IF EXISTS " + table(view.getKey()));
+      }
       run(
           "CREATE TABLE IF NOT EXISTS "
               + table(view.getKey())

@@ -20,10 +20,11 @@ public final class CatalogViews {
             "schema_name",
             "object_name",
             "column_name",
-            "may_pass_on");
+            "may_pass_on",
+            "given_by");
     ALL.put(
         "principals",
-        List.of("principal_name", "principal_type", "locked", "administrator"));
+        List.of("principal_name", "principal_type", "locked", "administrator", "remark"));
     ALL.put("powers", List.of("principal_name", "power"));
     ALL.put("role_members", List.of("role_name", "member_name", "may_pass_on", "at_login"));
     ALL.put("databases", List.of("database_name", "owner_name"));

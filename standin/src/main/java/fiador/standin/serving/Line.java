@@ -73,8 +73,8 @@ final class Line implements AutoCloseable {
         say(exchange, MISTAKE, "mistake", String.valueOf(mistake.getMessage()));
       } catch (RefusedException refused) {
         say(exchange, REFUSED, "refused", String.valueOf(refused.getMessage()));
-      } catch (SQLException | RuntimeException broken) {
-        say(exchange, BROKEN, "broken", "the stand-in cannot do this (" + broken.getClass() + ")");
+      } catch (SQLException | IOException | RuntimeException broken) {
+        say(exchange, BROKEN, "broken", "the stand-in cannot do this: " + broken.getClass().getSimpleName());
       }
     }
   }

@@ -23,4 +23,16 @@ public record Settings(
     char @Nullable [] secret,
     InetAddress at,
     int port,
-    @Nullable SSLContext tls) {}
+    @Nullable SSLContext tls) {
+
+  /** On the loopback, with nothing to protect the line. */
+  public static Settings local(
+      Path folder,
+      @Nullable String sheet,
+      String administrator,
+      char @Nullable [] secret,
+      int port) {
+    InetAddress loopback = InetAddress.getLoopbackAddress();
+    return new Settings(folder, sheet, administrator, secret, loopback, port, null);
+  }
+}
