@@ -108,7 +108,7 @@ public final class ExtractsBench {
         this::columns);
     file(
         "objects.csv",
-        "object_type,database_name,schema_name,object_name,owner_name,view_text",
+        "object_type,database_name,schema_name,object_name,owner_name,view_text,reads_as",
         this::objects);
     file("role_members.csv", "role_name,member_name,may_pass_on", this::members);
     file(
@@ -160,6 +160,7 @@ public final class ExtractsBench {
             enclosing(node, NodeKind.SCHEMA),
             tree.name(node),
             principal(tree.owner(node)),
+            "",
             "");
       }
     }

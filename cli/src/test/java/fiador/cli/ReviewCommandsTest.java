@@ -30,6 +30,7 @@ class ReviewCommandsTest {
   private static final Path EXAMPLE = Path.of("../examples/aguarela");
   private static final Path WATERWORKS = EXAMPLE.resolve("trouble/waterworks.survey.jsonl.gz");
   private static final Path BRANCH = EXAMPLE.resolve("trouble/branch.survey.jsonl.gz");
+  private static final Path REPRESA = Path.of("../examples/represa");
   private static final ObjectMapper JSON = new ObjectMapper();
 
   @TempDir Path folder;
@@ -65,8 +66,36 @@ class ReviewCommandsTest {
         found.add(JSON.readTree(line).get("finding").asText());
       }
     }
+    Program represa =
+        Program.run(
+            "findings",
+            "--from",
+            denials().toString(),
+            "--usage",
+            REPRESA.resolve("uses.csv").toString(),
+            "--format",
+            "jsonl");
+    for (String line : represa.out.lines().toList()) {
+      found.add(JSON.readTree(line).get("finding").asText());
+    }
     assertThat(found)
         .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
+  }
+
+  /** A survey of what has denials, of which the demo's servers have none. */
+  private Path denials() {
+    Path survey = folder.resolve("represa.survey.jsonl");
+    Program read =
+        Program.run(
+            "survey",
+            "--house",
+            "cascade",
+            "--extracts",
+            REPRESA.resolve("extracts").toString(),
+            "--to",
+            survey.toString());
+    assertThat(read.code).as(read.err).isZero();
+    return survey;
   }
 
   private Path withATimeThatIsOverAndAPolicyThatIsMissing() throws Exception {

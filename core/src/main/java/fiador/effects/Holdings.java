@@ -8,8 +8,6 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.ColumnSets;
-import fiador.grants.Grants;
 import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;

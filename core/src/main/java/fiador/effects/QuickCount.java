@@ -275,7 +275,9 @@ final class QuickCount {
         add(node, all & ~tree.withheld(node) | GRANTABLE);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
         add(node, access.rules().privilegesOn(NodeKind.SCHEMA) & ~tree.withheld(node) | GRANTABLE);
-        for (int i = tree.children().from(node); i < tree.children().to(node) && inside == null; i++) {
+        for (int i = tree.children().from(node);
+            i < tree.children().to(node) && inside == null;
+            i++) {
           int child = tree.children().row(i);
           long all = access.rules().privilegesOn(tree.kind(child)) & ~tree.withheld(child);
           add(child, all | GRANTABLE);

@@ -16,6 +16,7 @@ import java.util.Map;
  * @param statements how many statements were read
  * @param unread how many of them could not be understood
  * @param examples some of those, without what stands in quotes
+ * @param refused what the server refused, how often, where the log says so
  */
 public record Evidence(
     Instant from,
@@ -24,7 +25,8 @@ public record Evidence(
     Map<Integer, Instant> seen,
     long statements,
     long unread,
-    List<String> examples) {
+    List<String> examples,
+    Map<Attempt, Tries> refused) {
   /** The {@code column} of a use of all columns. */
   public static final int ALL = -1;
 
@@ -40,4 +42,37 @@ public record Evidence(
    * @param column the ordinal of a column, {@link #ALL} or {@link #ANY}
    */
   public record Use(int user, Privilege privilege, int node, int column) {}
+
+  /**
+   * Something that was tried and refused.
+   *
+   * @param user who
+   * @param privilege what
+   * @param node on what
+   */
+  public record Attempt(int user, Privilege privilege, int node) {}
+
+  /**
+   * How often.
+   *
+   * @param times how many times
+   * @param last when for the last time
+   */
+  public record Tries(int times, Instant last) {
+    Tries and(Tries more) {
+      return new Tries(times + more.times, last.isAfter(more.last) ? last : more.last);
+    }
+  }
+
+  /** One that knows of nothing that was refused. */
+  public Evidence(
+      Instant from,
+      Instant to,
+      Map<Use, Instant> uses,
+      Map<Integer, Instant> seen,
+      long statements,
+      long unread,
+      List<String> examples) {
+    this(from, to, uses, seen, statements, unread, examples, Map.of());
+  }
 }

@@ -3,6 +3,8 @@ package fiador.evidence;
 import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
+import fiador.evidence.Evidence.Attempt;
+import fiador.evidence.Evidence.Tries;
 import fiador.evidence.Evidence.Use;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
@@ -26,6 +28,7 @@ public final class EvidenceBuilder {
   private final Access access;
   private final Map<Use, Instant> uses = new HashMap<>();
   private final Map<Integer, Instant> seen = new HashMap<>();
+  private final Map<Attempt, Tries> refused = new HashMap<>();
   private final List<String> examples = new ArrayList<>();
   private Instant from;
   private Instant to;
@@ -80,6 +83,12 @@ public final class EvidenceBuilder {
     }
   }
 
+  /** A user tried something and was refused. */
+  public void refused(int user, Privilege privilege, int node, Instant at) {
+    seen(user, at);
+    refused.merge(new Attempt(user, privilege, node), new Tries(1, at), Tries::and);
+  }
+
   private void under(int user, int view, Instant at) {
     Reads reads = access.reads();
     IntArrayList open = IntArrayList.of(view);
@@ -120,6 +129,7 @@ public final class EvidenceBuilder {
             Map.copyOf(seen),
             statements,
             unread,
-            List.copyOf(examples));
+            List.copyOf(examples),
+            Map.copyOf(refused));
   }
 }

@@ -12,6 +12,7 @@ import fiador.findings.accounts.MovedPerson;
 import fiador.findings.accounts.NamelessAccount;
 import fiador.findings.accounts.NoPerson;
 import fiador.findings.accounts.OldSecret;
+import fiador.findings.accounts.RefusedOften;
 import fiador.findings.accounts.SeveralAccounts;
 import fiador.findings.accounts.UnusedAccount;
 import fiador.findings.accounts.UserAsRole;
@@ -23,6 +24,9 @@ import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
 import fiador.findings.check.Severity;
 import fiador.findings.check.Waiver;
+import fiador.findings.denials.DenialHidesGrant;
+import fiador.findings.denials.DenialOutlived;
+import fiador.findings.denials.DeniedAndGranted;
 import fiador.findings.grants.BroadScope;
 import fiador.findings.grants.DirectGrant;
 import fiador.findings.grants.GrantOption;
@@ -96,12 +100,14 @@ public final class Findings {
           new RoleAdmin(),
           new MissingGate(),
           new WriteWithoutRead(),
+          new DeniedAndGranted(),
           new LaterUncovered(),
           new OddOwner(),
           new PersonOwns(),
           new OrphanedView(),
           new MovedPerson(),
           new UnusedAccount(),
+          new RefusedOften(),
           new OldSecret(),
           new NoPerson(),
           new AnyHost(),
@@ -116,6 +122,8 @@ public final class Findings {
           new ManyRoles(),
           new UserAsRole(),
           new NotSwitchedOn(),
+          new DenialHidesGrant(),
+          new DenialOutlived(),
           new DisabledHolder(),
           new SeveralAccounts(),
           new OddName());
@@ -209,6 +217,7 @@ public final class Findings {
     List<NotLooked> missing = new ArrayList<>();
     if (facts.evidence == null) {
       missing.add(new NotLooked(UnusedAccount.ASKED, "no usage evidence was given"));
+      missing.add(new NotLooked(RefusedOften.ASKED, "no usage evidence was given"));
     } else if (UnusedAccount.days(facts) < facts.limits.unusedDays()) {
       String why =
           "usage was watched for "

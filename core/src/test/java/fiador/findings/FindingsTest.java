@@ -226,11 +226,18 @@ final class FindingsTest extends FindingsFixture {
   @Test
   void checksThatAreOffOrCannotBeMadeAreNamed() {
     expected =
-        Expecting.nothing().limits(new Limits(5, 60, 90, 12, 365, Set.of("empty-role"))).expected();
+        Expecting.nothing()
+            .limits(new Limits(5, 60, 90, 12, 365, 5, Set.of("empty-role")))
+            .expected();
     assertThat(found("empty-role")).isEmpty();
     assertThat(look(tiny).notLooked())
         .extracting(missing -> missing.asked().id())
         .containsExactlyInAnyOrder(
-            "unused-account", "left-person", "no-person", "several-accounts", "moved-person");
+            "unused-account",
+            "refused-often",
+            "left-person",
+            "no-person",
+            "several-accounts",
+            "moved-person");
   }
 }

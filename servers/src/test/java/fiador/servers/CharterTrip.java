@@ -75,8 +75,7 @@ public final class CharterTrip {
    *
    * @param sheet its text, where it does not come along
    */
-  public static void adopted(Server server, Login login, long seed, String sheet)
-      throws Exception {
+  public static void adopted(Server server, Login login, long seed, String sheet) throws Exception {
     new CharterTrip(server, login, "seed " + seed, sheet).adopt(RoundTrip.survey(server, login));
   }
 

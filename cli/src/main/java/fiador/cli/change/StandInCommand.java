@@ -58,7 +58,10 @@ public final class StandInCommand extends Common {
         value -> house = value,
         "The house sheet it behaves like, the first time: cascade, or a file.");
     options.option(
-        "--port", "N", value -> port = Integer.parseInt(value), "Where it listens; 0 for any free one.");
+        "--port",
+        "N",
+        value -> port = Integer.parseInt(value),
+        "Where it listens; 0 for any free one.");
     options.option(
         "--administrator",
         "NAME",
@@ -163,9 +166,7 @@ public final class StandInCommand extends Common {
 
   /** Those that a stand-in can be asked by. */
   private static String[] known() {
-    return HouseSheets.SHIPPED.stream()
-        .filter(StandInCommand::isForStandIn)
-        .toArray(String[]::new);
+    return HouseSheets.SHIPPED.stream().filter(StandInCommand::isForStandIn).toArray(String[]::new);
   }
 
   private static boolean isForStandIn(String name) {
@@ -180,7 +181,9 @@ public final class StandInCommand extends Common {
     if (HouseSheets.SHIPPED.contains(house)) {
       if (!isForStandIn(house)) {
         throw new BadInput(
-            house + " is the sheet of a real server; for a stand-in: " + String.join(", ", known()));
+            house
+                + " is the sheet of a real server; for a stand-in: "
+                + String.join(", ", known()));
       }
       return HouseSheets.text(house);
     }

@@ -58,7 +58,8 @@ final class Denying {
 
   /** Those that give such roles first, and all others as they stand. */
   List<Step> first(Collection<Step> gives) {
-    return sorted(gives, step -> isAbout(step) && step.about().turn() == Turn.GIVES ? -below(step) : 1);
+    return sorted(
+        gives, step -> isAbout(step) && step.about().turn() == Turn.GIVES ? -below(step) : 1);
   }
 
   /**

@@ -16,8 +16,8 @@ import java.util.Set;
 
 /**
  * What is taken, in an order in which nobody loses the way to what they have to take themselves:
- * things first, then what they are in, then roles, those that bring denials last; what rests on something before that; and givers
- * who lack the way in anyway are let in for the one statement.
+ * things first, then what they are in, then roles, those that bring denials last; what rests on
+ * something before that; and givers who lack the way in anyway are let in for the one statement.
  */
 public final class TakesInOrder {
   private TakesInOrder() {}

@@ -103,7 +103,10 @@ public final class PaperProblems {
       found.add(
           new Problem(
               closing.place(),
-              "on " + rules.kind() + " roles cannot include each other: " + String.join(" > ", circle)));
+              "on "
+                  + rules.kind()
+                  + " roles cannot include each other: "
+                  + String.join(" > ", circle)));
     }
     return found;
   }

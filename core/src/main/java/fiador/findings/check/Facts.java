@@ -2,6 +2,7 @@ package fiador.findings.check;
 
 import fiador.changes.planning.Taking;
 import fiador.changes.steps.Step;
+import fiador.effects.Stops;
 import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
@@ -48,6 +49,7 @@ public final class Facts {
 
   private final int serverOwner;
   private List<Bypass.Way> ways;
+  private Stops stops;
   private BitSet heldByUsers;
   private final Int2ObjectOpenHashMap<IntArrayList> usersOf = new Int2ObjectOpenHashMap<>();
   private final Int2ObjectOpenHashMap<int[]> upOf = new Int2ObjectOpenHashMap<>();
@@ -247,6 +249,14 @@ public final class Facts {
   /** The view that shows a table safely, so that the table itself is closed on purpose; or -1. */
   public int safeViewOf(int table) {
     return safeViews.getOrDefault(table, None.NODE);
+  }
+
+  /** From whom denials take what they were given. */
+  public Stops stops() {
+    if (stops == null) {
+      stops = new Stops(access, clock);
+    }
+    return stops;
   }
 
   /** All ways round policies. */

@@ -10,6 +10,7 @@ import java.util.Set;
  * @param unusedDays days without use after which an account is called unused
  * @param rolesPerPerson roles given to one person directly before it is called many
  * @param secretDays days after which a secret is called old
+ * @param refusedTimes times something is refused, or things that are, before it is called often
  * @param off ids of checks that are not made
  */
 public record Limits(
@@ -18,7 +19,8 @@ public record Limits(
     int unusedDays,
     int rolesPerPerson,
     int secretDays,
+    int refusedTimes,
     Set<String> off) {
   /** What holds where a charter says nothing. */
-  public static final Limits USUAL = new Limits(5, 60, 90, 12, 365, Set.of());
+  public static final Limits USUAL = new Limits(5, 60, 90, 12, 365, 5, Set.of());
 }

@@ -27,7 +27,13 @@ import java.util.Set;
 final class ReviewSections extends Shapes {
   private static final List<String> OF_WAIVER = List.of("finding", "on", "because", "until");
   private static final List<String> LIMITS =
-      List.of("chain_length", "covered_share", "unused_days", "roles_per_person", "secret_days");
+      List.of(
+          "chain_length",
+          "covered_share",
+          "unused_days",
+          "roles_per_person",
+          "secret_days",
+          "refused_times");
 
   private final Draft draft;
 
@@ -121,6 +127,7 @@ final class ReviewSections extends Shapes {
             numbers.getOrDefault("unused_days", usual.unusedDays()),
             numbers.getOrDefault("roles_per_person", usual.rolesPerPerson()),
             numbers.getOrDefault("secret_days", usual.secretDays()),
+            numbers.getOrDefault("refused_times", usual.refusedTimes()),
             Set.copyOf(off));
   }
 

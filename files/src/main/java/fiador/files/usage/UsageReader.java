@@ -97,13 +97,15 @@ public final class UsageReader {
         new GeneralLog(this::entry).read(reader(plain));
       } else if (AUDIT.matcher(head).matches()) {
         AuditLog.read(reader(plain), this::entry);
+      } else if (UsesTable.isOne(head)) {
+        new UsesTable(access, evidence, this::users, strangers).read(log, reader(plain));
       } else if (POSTGRESQL_CSV.matcher(head).matches()) {
         csv(log, plain);
       } else {
         throw new UsageException(
             log
                 + " is no log that is known: PostgreSQL's csvlog or jsonlog, MariaDB's general or"
-                + " audit log, or lines of JSON as in docs/usage.md");
+                + " audit log, a stand-in's uses, or lines of JSON as in docs/usage.md");
       }
     } catch (DateTimeException broken) {
       throw new UsageException(log + ": a time that does not exist: " + first(broken.getMessage()));
@@ -227,8 +229,12 @@ public final class UsageReader {
     evidence.statement();
     evidence.watched(at);
     for (int user : users(node.get("user").asText())) {
-      int column = found.column() < 0 ? Evidence.ALL : found.column();
-      evidence.use(user, privilege, found.id(), column, at);
+      if (node.path("outcome").asText("").equals("refused")) {
+        evidence.refused(user, privilege, found.id(), at);
+      } else {
+        int column = found.column() < 0 ? Evidence.ALL : found.column();
+        evidence.use(user, privilege, found.id(), column, at);
+      }
     }
   }
 }

@@ -192,11 +192,11 @@ class ExtractsTest {
             "columns.csv:1: there is no column column_name, data_type; found database_name,"
                 + " object_name, schema_name",
             "role_members.csv:2:member_name: member is missing",
-            "permissions.csv:14:principal_name: there is no user or role \"nobody\"",
-            "permissions.csv:15:permission: \"FLY\" is no privilege the sheet knows; add it to words"
+            "permissions.csv:15:principal_name: there is no user or role \"nobody\"",
+            "permissions.csv:16:permission: \"FLY\" is no privilege the sheet knows; add it to words"
                 + " or to ignored",
-            "permissions.csv:17: the row has 5 fields, and the header names 10",
-            "permissions.csv:18:may_pass_on: \"perhaps\" is neither yes nor no");
+            "permissions.csv:18: the row has 5 fields, and the header names 10",
+            "permissions.csv:19:may_pass_on: \"perhaps\" is neither yes nor no");
   }
 
   @Test

@@ -286,4 +286,53 @@ final class UsageReaderTest {
         .isInstanceOf(IOException.class)
         .hasMessageContaining("a line is longer than 16 MiB");
   }
+
+  @Test
+  void aStandInSaysWhatWasUsedAndWhatWasRefused() throws Exception {
+    String header =
+        "used_at,principal_name,acting_as,outcome,permission,object_type,database_name,"
+            + "schema_name,object_name\n";
+    Evidence evidence =
+        read(
+            postgresql,
+            "uses.csv",
+            header
+                + "2026-11-01T08:00:00Z,ines,,done,select,table,d,s,t\n"
+                + "2026-11-02T08:00:00Z,ines,,refused,delete,table,d,s,t\n"
+                + "2026-11-03T08:00:00Z,ines,,refused,delete,table,d,s,t\n"
+                + "2026-11-03T09:00:00Z,rui,,done,select,table,d,s,gone\n"
+                + "2026-11-03T09:00:00Z,nobody,,done,select,table,d,s,t\n");
+    assertThat(uses(postgresql, evidence)).containsExactly("ines select d.s.t");
+    int table = postgresql.tree().named("t").iterator().next();
+    int ines = postgresql.principals().named("ines");
+    assertThat(evidence.refused())
+        .containsExactly(
+            java.util.Map.entry(
+                new Evidence.Attempt(ines, Privilege.DELETE, table),
+                new Evidence.Tries(2, Instant.parse("2026-11-03T08:00:00Z"))));
+    assertThat(evidence.seen()).hasSize(2);
+    assertThat(notes).singleElement().asString().contains("nobody");
+    assertThatThrownBy(
+            () ->
+                read(
+                    postgresql,
+                    "uses.csv",
+                    header + "2026-11-01T08:00:00Z,ines,,done,fly,t,d,s,t\n"))
+        .hasMessageContaining("there is no privilege fly");
+    assertThatThrownBy(
+            () -> read(postgresql, "uses.csv", header + "yesterday,ines,,done,select,t,d,s,t\n"))
+        .hasMessageContaining("a time that does not exist");
+  }
+
+  @Test
+  void aLineOfJsonMaySayThatItWasRefused() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "log.jsonl",
+            "{\"at\":\"2026-11-02T08:17:00Z\",\"user\":\"rui\",\"privilege\":\"delete\","
+                + "\"object\":\"s.t\",\"outcome\":\"refused\"}\n");
+    assertThat(evidence.uses()).isEmpty();
+    assertThat(evidence.refused()).hasSize(1);
+  }
 }

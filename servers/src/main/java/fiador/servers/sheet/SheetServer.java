@@ -133,8 +133,7 @@ public final class SheetServer implements Server {
               : connection.getMetaData().getDatabaseProductVersion();
       String identity = one(connection, sheet.reading().identity());
       connection.rollback();
-      return survey.build(
-          new Origin(name, kind(), version, now, identity), new SheetTexts(sheet));
+      return survey.build(new Origin(name, kind(), version, now, identity), new SheetTexts(sheet));
     } catch (SQLException broken) {
       throw new ServerException(
           "reading the catalog of "

@@ -1,5 +1,7 @@
 package fiador.servers.sheet;
 
+import fiador.files.houses.HouseSheets;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -106,15 +108,24 @@ final class RandomHouse {
 
   private final String sheet;
   private final boolean databases;
-  private final boolean denials;
   private final boolean oneAtATime;
   private final boolean rolesOnly;
   private final boolean options;
 
+  /** One that comes along. */
+  RandomHouse(String shipped) throws IOException {
+    sheet = HouseSheets.text(shipped);
+    databases = sheet.contains("\n    database: [");
+    oneAtATime = sheet.contains("roles: one at a time");
+    rolesOnly = sheet.contains("    - roles only\n");
+    options = sheet.contains("    - grant options\n");
+  }
+
+  /** One that is made up. */
   RandomHouse(long seed) {
     Random random = new Random(seed * 7919);
     databases = random.nextInt(3) > 0;
-    denials = random.nextInt(3) > 0;
+    boolean denials = random.nextInt(3) > 0;
     oneAtATime = random.nextInt(3) == 0;
     rolesOnly = random.nextInt(3) == 0;
     options = random.nextBoolean();
@@ -157,7 +168,8 @@ final class RandomHouse {
     rules.append("}\n  roles: ").append(oneAtATime ? "one at a time" : "all on");
     String[] owners = {"object", "schema", "none"};
     rules.append("\n  owners: ").append(owners[random.nextInt(3)]);
-    rules.append("\n  powers:\n    read everything:\n      table: [select]\n      view: [select]\n");
+    rules.append(
+        "\n  powers:\n    read everything:\n      table: [select]\n      view: [select]\n");
     rules.append("  names:\n    unquoted: none\n    quote: '\"'\n    principals: 128 characters\n");
     rules.append("    things: 128 characters\n  so:\n");
     facts.forEach(fact -> rules.append("    - ").append(fact).append('\n'));
@@ -176,10 +188,6 @@ final class RandomHouse {
 
   boolean databases() {
     return databases;
-  }
-
-  boolean denials() {
-    return denials;
   }
 
   boolean oneAtATime() {

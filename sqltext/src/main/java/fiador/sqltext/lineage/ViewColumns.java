@@ -267,9 +267,7 @@ public final class ViewColumns {
       return query;
     }
     int node =
-        database == null
-            ? relations.node(schema, name)
-            : relations.node(database, schema, name);
+        database == null ? relations.node(schema, name) : relations.node(database, schema, name);
     if (node < 0) {
       throw new NotUnderstood("there is no table " + name);
     }

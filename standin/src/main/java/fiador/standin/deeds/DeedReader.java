@@ -305,7 +305,6 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
 
   @Override
   public Deed visitChangeOwner(DeedParser.ChangeOwnerContext at) {
-    return doing ->
-        ThingDeeds.changeOwner(doing, place(doing, at.place()), name(at.name()));
+    return doing -> ThingDeeds.changeOwner(doing, place(doing, at.place()), name(at.name()));
   }
 }

@@ -46,7 +46,8 @@ final class PeopleDeeds {
     if (!secret.hashed()) {
       // the secret stands last
       int at = doing.text().lastIndexOf(secret.literal());
-      doing.text(doing.text().substring(0, at) + "HASHED '" + Matcher.quoteReplacement(hashed) + "'");
+      doing.text(
+          doing.text().substring(0, at) + "HASHED '" + Matcher.quoteReplacement(hashed) + "'");
     }
   }
 
@@ -88,8 +89,7 @@ final class PeopleDeeds {
     doing.warehouse().rename(principal, to);
   }
 
-  static void drop(Doing doing, Sort sort, String name)
-      throws RefusedException, MistakeException {
+  static void drop(Doing doing, Sort sort, String name) throws RefusedException, MistakeException {
     Principal principal = doing.of(sort, name);
     needOver(doing, principal, "drop " + name);
     if (principal == doing.session().user()) {
@@ -163,8 +163,7 @@ final class PeopleDeeds {
             || power.equals(Judge.KEEPER)
             || doing.house().powers().containsKey(power);
     if (!known) {
-      throw new MistakeException(
-          "there is no power '" + power + "'; there are " + powers(doing));
+      throw new MistakeException("there is no power '" + power + "'; there are " + powers(doing));
     }
     Principal principal = doing.principal(name);
     if (given) {
@@ -177,7 +176,8 @@ final class PeopleDeeds {
   }
 
   private static String powers(Doing doing) {
-    StringBuilder known = new StringBuilder("'" + Judge.ADMINISTRATOR + "', '" + Judge.KEEPER + "'");
+    StringBuilder known =
+        new StringBuilder("'" + Judge.ADMINISTRATOR + "', '" + Judge.KEEPER + "'");
     doing.house().powers().keySet().forEach(power -> known.append(", '").append(power).append("'"));
     return known.toString();
   }

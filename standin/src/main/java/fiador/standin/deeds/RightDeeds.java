@@ -75,6 +75,9 @@ final class RightDeeds {
     if (option && !doing.house().has(Fact.GRANT_OPTIONS)) {
       throw new MistakeException("nothing is given on here");
     }
+    if (option && to == null && !doing.house().has(Fact.OPTION_FOR_EVERYBODY)) {
+      throw new MistakeException("not everybody can be given the right to give on");
+    }
     List<Right> rows = rows(doing, privileges, on, grantee(doing, to, true), false);
     needToGive(doing, rows);
     rows.forEach(row -> doing.warehouse().give(row, option));

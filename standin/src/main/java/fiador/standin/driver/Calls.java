@@ -53,8 +53,8 @@ final class Calls implements InvocationHandler {
   }
 
   @Override
-  public @Nullable Object invoke(
-      Object self, Method method, Object @Nullable [] given) throws SQLException {
+  public @Nullable Object invoke(Object self, Method method, Object @Nullable [] given)
+      throws SQLException {
     Object[] arguments = given == null ? new Object[0] : given;
     Call call = known.get(method.getName());
     if (call != null) {
@@ -66,8 +66,7 @@ final class Calls implements InvocationHandler {
       case "equals" -> self == arguments[0];
       case "isWrapperFor" -> ((Class<?>) arguments[0]).isInstance(self);
       case "unwrap" -> unwrapped(self, (Class<?>) Objects.requireNonNull(arguments[0]));
-      default ->
-          throw new SQLFeatureNotSupportedException(what + " has no " + method.getName());
+      default -> throw new SQLFeatureNotSupportedException(what + " has no " + method.getName());
     };
   }
 

@@ -49,9 +49,7 @@ public final class StandInDriver implements Driver {
       URI server = new URI(scheme + "://" + address.group(2) + "/");
       return Sessions.connection(
           Remote.open(
-              server,
-              settings.getProperty("user", ""),
-              settings.getProperty("password", "")));
+              server, settings.getProperty("user", ""), settings.getProperty("password", "")));
     } catch (URISyntaxException odd) {
       throw new SQLException("an address is jdbc:standin://HOST:PORT/", "08001", odd);
     }

@@ -148,8 +148,7 @@ public final class Judge {
     return session.user() + as + " may not " + privilege + columns + " on " + thing;
   }
 
-  private boolean holds(
-      Session session, String privilege, Thing thing, @Nullable String column) {
+  private boolean holds(Session session, String privilege, Thing thing, @Nullable String column) {
     if (!house.on(thing.kind()).contains(privilege)) {
       return false;
     }
@@ -175,8 +174,7 @@ public final class Judge {
       }
       for (Map.Entry<Right, Boolean> row : warehouse.rights(at).entrySet()) {
         Right right = row.getKey();
-        boolean about =
-            right.column() == null || at == thing && right.column().equals(column);
+        boolean about = right.column() == null || at == thing && right.column().equals(column);
         if (about
             && right.refused() == refused
             && right.privilege().equals(privilege)
@@ -191,8 +189,7 @@ public final class Judge {
 
   /** Whether it is theirs, or a role's that is on. */
   public boolean owns(Session session, Thing thing) {
-    Thing home =
-        house.owners() == Owners.SCHEMA ? thing.enclosing("schema") : thing;
+    Thing home = house.owners() == Owners.SCHEMA ? thing.enclosing("schema") : thing;
     return house.owners() != Owners.NONE && home != null && session.on().contains(home.owner());
   }
 
@@ -221,8 +218,7 @@ public final class Judge {
   }
 
   private static Session atLogin(Session session) {
-    return new Session(
-        session.user(), session.user(), session.login(), session.login(), List.of());
+    return new Session(session.user(), session.user(), session.login(), session.login(), List.of());
   }
 
   /** What keeps somebody from logging in at all; null if nothing. */
@@ -247,14 +243,16 @@ public final class Judge {
     if (administers(session)) {
       return null;
     }
-    String lacking =
-        missing(session, privilege, thing, column == null ? null : List.of(column));
+    String lacking = missing(session, privilege, thing, column == null ? null : List.of(column));
+    if (lacking == null && column == null && !thing.columns().isEmpty()) {
+      // the whole is all of its columns
+      lacking = lacking(session, privilege, thing, thing.columns().keySet());
+    }
     if (lacking != null) {
       return lacking;
     }
     boolean option =
-        house.has(Fact.GRANT_OPTIONS)
-            && isThere(session, false, privilege, thing, column, true);
+        house.has(Fact.GRANT_OPTIONS) && isThere(session, false, privilege, thing, column, true);
     boolean power = house.has(Fact.POWERS_GRANT_ON) && opens(session, privilege, thing);
     return option || power || grantsAsOwner(session, thing)
         ? null

@@ -119,7 +119,9 @@ public final class Thing {
 
   /** The names on the way to it, with dots. */
   public String path() {
-    return parent == null ? "the server" : parent.parent == null ? name : parent.path() + "." + name;
+    return parent == null
+        ? "the server"
+        : parent.parent == null ? name : parent.path() + "." + name;
   }
 
   @Override

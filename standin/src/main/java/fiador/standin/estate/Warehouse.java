@@ -179,8 +179,7 @@ public final class Warehouse {
    *
    * @throws MistakeException when there is one of that name
    */
-  public Thing create(String kind, String name, Thing in, Principal owner)
-      throws MistakeException {
+  public Thing create(String kind, String name, Thing in, Principal owner) throws MistakeException {
     if (in.inside(name) != null) {
       throw new MistakeException("there is " + in.inside(name) + " already");
     }

@@ -45,8 +45,7 @@ public final class HouseReader {
     }
     JsonNode rules = yaml.path("rules");
     if (!rules.isObject() || !rules.path("privileges").isObject()) {
-      throw new IllegalArgumentException(
-          "this is no house sheet: it has no rules with privileges");
+      throw new IllegalArgumentException("this is no house sheet: it has no rules with privileges");
     }
     Map<String, Set<String>> privileges = byKind(rules.path("privileges"));
     Set<String> onColumns = privileges.remove("columns");

@@ -71,9 +71,7 @@ final class CatalogRows {
                 || !member.isUser()
                 || role.getKey() == member.defaultRole();
         rows.add(
-            new String[] {
-              role.getKey().name(), member.name(), yes(role.getValue()), yes(atLogin)
-            });
+            new String[] {role.getKey().name(), member.name(), yes(role.getValue()), yes(atLogin)});
       }
     }
   }
@@ -98,8 +96,7 @@ final class CatalogRows {
             .columns()
             .forEach(
                 (column, type) ->
-                    rows.add(
-                        new @Nullable String[] {place[0], place[1], place[2], column, type}));
+                    rows.add(new @Nullable String[] {place[0], place[1], place[2], column, type}));
       }
     }
   }

@@ -70,8 +70,7 @@ public final class Store implements Rows, AutoCloseable {
    * @param url where the engine keeps it
    * @param secret its keeper's
    */
-  public Store(
-      String url, String secret, House house, Warehouse warehouse, Statements statements)
+  public Store(String url, String secret, House house, Warehouse warehouse, Statements statements)
       throws SQLException {
     this.url = url;
     this.house = house;
@@ -126,10 +125,7 @@ public final class Store implements Rows, AutoCloseable {
   /** Throws away what was made and never answered: tables that no journal knows. */
   public void tidy() throws SQLException {
     Set<String> known = new HashSet<>();
-    warehouse.things().stream()
-        .map(Thing::kept)
-        .filter(Objects::nonNull)
-        .forEach(known::add);
+    warehouse.things().stream().map(Thing::kept).filter(Objects::nonNull).forEach(known::add);
     Set<String> lost = new HashSet<>();
     try (Statement statement = keeper.createStatement();
         ResultSet found =

@@ -138,8 +138,7 @@ final class Asking {
     return name;
   }
 
-  private Relation relation(Thing thing, Reader reader)
-      throws RefusedException, MistakeException {
+  private Relation relation(Thing thing, Reader reader) throws RefusedException, MistakeException {
     if (reader.depth() > DEEPEST) {
       throw new MistakeException(thing + " reads itself");
     }

@@ -14,14 +14,46 @@ import net.sf.jsqlparser.statement.select.AllTableColumns;
 import net.sf.jsqlparser.statement.select.FunctionAllColumns;
 import net.sf.jsqlparser.util.deparser.ExpressionDeParser;
 
-/** Writes expressions anew: columns by their last two names, and functions that are known to be harmless. */
+/**
+ * Writes expressions anew: columns by their last two names, and functions that are known to be
+ * harmless.
+ */
 final class ExpressionWriter extends ExpressionDeParser {
   private static final Set<String> FUNCTIONS =
       Set.of(
-          "count", "sum", "min", "max", "avg", "coalesce", "nullif", "upper", "lower", "trim",
-          "length", "char_length", "substring", "abs", "round", "floor", "ceil", "mod", "concat",
-          "left", "right", "replace", "greatest", "least", "extract", "year", "month", "row_number",
-          "rank", "dense_rank", "lag", "lead", "position");
+          "count",
+          "sum",
+          "min",
+          "max",
+          "avg",
+          "coalesce",
+          "nullif",
+          "upper",
+          "lower",
+          "trim",
+          "length",
+          "char_length",
+          "substring",
+          "abs",
+          "round",
+          "floor",
+          "ceil",
+          "mod",
+          "concat",
+          "left",
+          "right",
+          "replace",
+          "greatest",
+          "least",
+          "extract",
+          "year",
+          "month",
+          "row_number",
+          "rank",
+          "dense_rank",
+          "lag",
+          "lead",
+          "position");
 
   private final QueryWriter queries;
   private final Set<String> columns = new HashSet<>();
@@ -71,7 +103,8 @@ final class ExpressionWriter extends ExpressionDeParser {
     known(function.getName());
     boolean counts =
         function.getParameters() != null
-            && List.copyOf(function.getParameters()).stream().anyMatch(p -> p.getClass() == AllColumns.class);
+            && List.copyOf(function.getParameters()).stream()
+                .anyMatch(p -> p.getClass() == AllColumns.class);
     if (counts) {
       boolean plain = PlainText.lower(function.getName()).equals("count");
       if (!plain || function.getParameters().size() != 1) {

@@ -249,9 +249,7 @@ public final class Statements {
     }
 
     String alias() {
-      return named.getAlias() == null
-          ? " AS " + named.getName()
-          : named.getAlias().toString();
+      return named.getAlias() == null ? " AS " + named.getName() : named.getAlias().toString();
     }
 
     String expression(Expression expression) {

@@ -1,4 +1,7 @@
-/** Statements that read or change rows: what each of them touches, and how it is kept to what the asker may see. */
+/**
+ * Statements that read or change rows: what each of them touches, and how it is kept to what the
+ * asker may see.
+ */
 @NullMarked
 package fiador.standin.queries;
 

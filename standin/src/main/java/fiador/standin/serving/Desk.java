@@ -71,7 +71,8 @@ final class Desk implements AutoCloseable {
     try {
       this.store = new Store(url, head.engine(), house, warehouse, statements);
     } catch (SQLException wrong) {
-      throw new IOException("the rows in " + folder + " cannot be opened: " + wrong.getMessage(), wrong);
+      throw new IOException(
+          "the rows in " + folder + " cannot be opened: " + wrong.getMessage(), wrong);
     }
     for (Entry entry : journal.entries()) {
       again(entry);
@@ -89,8 +90,7 @@ final class Desk implements AutoCloseable {
       throw new IOException("the journal names " + entry.as() + ", who is not there");
     }
     Session session = new Session(as, as, Set.of(as), Set.of(as), List.of());
-    Doing doing =
-        new Doing(house, warehouse, store, session, entry.deed(), entry.kept(), true);
+    Doing doing = new Doing(house, warehouse, store, session, entry.deed(), entry.kept(), true);
     try {
       DeedReader.read(entry.deed(), house.folding()).carryOut(doing);
     } catch (MistakeException | RefusedException wrong) {
@@ -159,8 +159,7 @@ final class Desk implements AutoCloseable {
     lock.readLock().lock();
     try {
       Session then = visit.session();
-      boolean gone =
-          warehouse.principal(then.user().name()) != then.user() || then.user().locked();
+      boolean gone = warehouse.principal(then.user().name()) != then.user() || then.user().locked();
       if (gone) {
         throw new RefusedException(then.user() + " is no longer let in");
       }

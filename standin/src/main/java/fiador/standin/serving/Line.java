@@ -74,7 +74,11 @@ final class Line implements AutoCloseable {
       } catch (RefusedException refused) {
         say(exchange, REFUSED, "refused", String.valueOf(refused.getMessage()));
       } catch (SQLException | IOException | RuntimeException broken) {
-        say(exchange, BROKEN, "broken", "the stand-in cannot do this: " + broken.getClass().getSimpleName());
+        say(
+            exchange,
+            BROKEN,
+            "broken",
+            "the stand-in cannot do this: " + broken.getClass().getSimpleName());
       }
     }
   }
@@ -157,8 +161,7 @@ final class Line implements AutoCloseable {
     }
     try {
       byte[] bytes = Base64.getDecoder().decode(header.substring(BASIC.length()).strip());
-      String both =
-          StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
+      String both = StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
       int colon = both.indexOf(':');
       if (colon >= 0) {
         return new String[] {unescaped(both.substring(0, colon)), both.substring(colon + 1)};

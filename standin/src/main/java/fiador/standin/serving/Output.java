@@ -53,8 +53,7 @@ final class Output implements Answer {
     try (CsvWriter out =
         CsvWriter.builder()
             .build(
-                new OutputStreamWriter(
-                    begin("text/csv; charset=utf-8"), StandardCharsets.UTF_8))) {
+                new OutputStreamWriter(begin("text/csv; charset=utf-8"), StandardCharsets.UTF_8))) {
       out.writeRecord(row);
       while (rows.next()) {
         for (int i = 0; i < columns; i++) {

@@ -133,9 +133,7 @@ class KeptTest {
     public static void main(String[] args) throws Exception {
       Trial trial = Trial.in(Path.of(args[0]));
       Connection keeper = trial.keeper();
-      run(
-          keeper,
-          "CREATE DATABASE dw;\nCREATE SCHEMA dw.s;\nCREATE TABLE dw.s.t (a integer)");
+      run(keeper, "CREATE DATABASE dw;\nCREATE SCHEMA dw.s;\nCREATE TABLE dw.s.t (a integer)");
       for (int i = 1; ; i++) {
         run(keeper, "CREATE ROLE r" + i);
         run(keeper, "INSERT INTO dw.s.t VALUES (" + i + ")");

@@ -45,12 +45,11 @@ class EnforcingTest {
   void whatIsGivenHigherUpComesDownOnceTheGateIsOpen() throws Exception {
     Connection ana = trial.as("ana");
     run(keeper, "GRANT SELECT ON DATABASE dw TO clerks");
-    assertThat(no(ana, "SELECT a FROM dw.s.t"))
-        .isEqualTo("42501 ana may not usage on schema dw.s");
+    assertThat(no(ana, "SELECT a FROM dw.s.t")).isEqualTo("42501 ana may not usage on schema dw.s");
     run(keeper, "GRANT USAGE ON SCHEMA dw.s TO EVERYBODY");
-    assertThat(rows(ana, "SELECT * FROM dw.s.t ORDER BY a")).containsExactly("1|one|1.50", "2|two|2.50");
-    assertThat(no(ana, "DELETE FROM dw.s.t"))
-        .isEqualTo("42501 ana may not delete on table dw.s.t");
+    assertThat(rows(ana, "SELECT * FROM dw.s.t ORDER BY a"))
+        .containsExactly("1|one|1.50", "2|two|2.50");
+    assertThat(no(ana, "DELETE FROM dw.s.t")).isEqualTo("42501 ana may not delete on table dw.s.t");
   }
 
   @Test
@@ -171,8 +170,7 @@ class EnforcingTest {
   @Test
   void whatCannotBeSaysWhatIsWrong() throws Exception {
     assertThat(no(keeper, "GRANT FLY ON TABLE dw.s.t TO ana"))
-        .isEqualTo(
-            "42000 there is no fly on a table; there are [delete, insert, select, update]");
+        .isEqualTo("42000 there is no fly on a table; there are [delete, insert, select, update]");
     assertThat(no(keeper, "GRANT SELECT ON TABLE dw.s.t TO nobody"))
         .isEqualTo("42000 there is no user or role nobody");
     assertThat(no(keeper, "CREATE TABLE dw.s.t (a integer)"))

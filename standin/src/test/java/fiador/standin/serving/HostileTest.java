@@ -90,7 +90,11 @@ class HostileTest {
           """);
       Connection ana = trial.as("ana");
       for (String sql : TRIED) {
-        assertThat(no(ana, sql)).as(sql).startsWith("42").doesNotContain("424242").doesNotContain("ROWS\".\"T");
+        assertThat(no(ana, sql))
+            .as(sql)
+            .startsWith("42")
+            .doesNotContain("424242")
+            .doesNotContain("ROWS\".\"T");
       }
       assertThat(Trial.rows(keeper, "SELECT a FROM dw.s.t")).containsExactly("7");
       assertThat(Trial.rows(keeper, "SELECT a FROM dw.s.u")).containsExactly("424242");

@@ -46,13 +46,11 @@ class LineTest {
   }
 
   private HttpRequest.Builder to(String path) {
-    return HttpRequest.newBuilder(
-        URI.create("http://127.0.0.1:" + trial.standIn().port() + path));
+    return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + trial.standIn().port() + path));
   }
 
   private static String basic(String both) {
-    return "Basic "
-        + Base64.getEncoder().encodeToString(both.getBytes(StandardCharsets.UTF_8));
+    return "Basic " + Base64.getEncoder().encodeToString(both.getBytes(StandardCharsets.UTF_8));
   }
 
   private HttpResponse<String> send(HttpRequest.Builder request) throws Exception {
@@ -158,8 +156,7 @@ class LineTest {
           .containsExactly(AT_ONCE + "|" + AT_ONCE * (AT_ONCE - 1) / 2);
       assertThat(
               Trial.rows(
-                  keeper,
-                  "SELECT count(*) FROM catalog.principals WHERE principal_type = 'role'"))
+                  keeper, "SELECT count(*) FROM catalog.principals WHERE principal_type = 'role'"))
           .containsExactly("" + AT_ONCE);
     }
   }
@@ -168,8 +165,7 @@ class LineTest {
   void itIsKeptFromOthers() throws Exception {
     assertThat(Files.getPosixFilePermissions(folder.resolve("it")))
         .isEqualTo(PosixFilePermissions.fromString("rwx------"));
-    assertThat(Files.readString(folder.resolve("it/journal.jsonl")))
-        .doesNotContain("first secret");
+    assertThat(Files.readString(folder.resolve("it/journal.jsonl"))).doesNotContain("first secret");
     Settings open =
         new Settings(
             folder.resolve("open"),
@@ -199,7 +195,9 @@ class LineTest {
     List<Socket> silent = new ArrayList<>();
     for (int i = 0; i < 50; i++) {
       Socket socket = new Socket(InetAddress.getLoopbackAddress(), trial.standIn().port());
-      socket.getOutputStream().write("POST /statements HTTP/1.1\r\n".getBytes(StandardCharsets.US_ASCII));
+      socket
+          .getOutputStream()
+          .write("POST /statements HTTP/1.1\r\n".getBytes(StandardCharsets.US_ASCII));
       silent.add(socket);
     }
     assertThat(send(statement("SELECT 1")).statusCode()).isEqualTo(200);

@@ -53,7 +53,7 @@ class HouseKindsTest {
     assertThat(Dialects.of(null, empty("hsqldb")).sql(new CreateRole("R")))
         .isEqualTo("CREATE ROLE \"R\"");
     Access access = extracts();
-    assertThat(access.denials().size()).isEqualTo(3);
+    assertThat(access.denials().size()).isEqualTo(4);
     assertThat(Dialects.of(folder, access).has(new CreateRole("r"))).isTrue();
     Step none = new LimitInTime("u", null, Instant.EPOCH);
     assertThat(Dialects.of(folder, access).has(none)).isFalse();

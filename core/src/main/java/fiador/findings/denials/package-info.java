@@ -1,0 +1,2 @@
+/** Findings about denials: what they hide, what they contradict, and what they outlived. */
+package fiador.findings.denials;
