@@ -10,6 +10,7 @@ import fiador.evidence.Evidence.Attempt;
 import fiador.evidence.Evidence.Tries;
 import fiador.evidence.EvidenceBuilder;
 import fiador.grants.Access;
+import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
@@ -21,6 +22,9 @@ import org.junit.jupiter.api.Test;
 
 /** What is found of denials, and of what was refused. */
 class DenialFindingsTest extends FindingsFixture {
+  /** Always on, and not switched to: else the one without the denial could be. */
+  private static final Membership ON = Membership.of(false, true, false);
+
   private final TinyEstate denying =
       new TinyEstate(
               new HouseRulesBuilder("denying")
@@ -37,8 +41,8 @@ class DenialFindingsTest extends FindingsFixture {
           .node(NodeKind.SCHEMA, "s")
           .node(NodeKind.TABLE, "s.a", "id", "phone")
           .node(NodeKind.TABLE, "s.b", "id")
-          .member("ines", "readers")
-          .member("ines", "others");
+          .member("ines", "readers", ON)
+          .member("ines", "others", ON);
 
   @Test
   void whatTheSameOneWasGivenAndDenied() {
