@@ -44,6 +44,7 @@ class ArchitectureTest {
           "repairs",
           "findings.accounts",
           "findings.grants",
+          "findings.denials",
           "findings.roles",
           "findings.owners",
           "findings.policies",
@@ -117,6 +118,7 @@ class ArchitectureTest {
         .resideInAnyPackage(
             "fiador.findings.accounts",
             "fiador.findings.grants",
+            "fiador.findings.denials",
             "fiador.findings.roles",
             "fiador.findings.owners",
             "fiador.findings.policies")

@@ -3,8 +3,7 @@ package fiador.changes.planning;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.Turn;
 import fiador.grants.Access;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import fiador.grants.Reach;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -13,7 +12,6 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.function.ToIntFunction;
 
 /**
  * Roles that bring denials along. Giving one closes something, and taking one opens something; so
@@ -22,6 +20,7 @@ import java.util.function.ToIntFunction;
  */
 final class Denying {
   private final Access access;
+  private final Reach reach;
   private final Set<String> roles = new HashSet<>();
 
   /**
@@ -30,6 +29,7 @@ final class Denying {
    */
   Denying(Access access, Collection<Step> given) {
     this.access = access;
+    this.reach = new Reach(access);
     Deque<String> left = new ArrayDeque<>();
     for (int row = 0; row < access.denials().size(); row++) {
       left.add(access.principals().name(access.denials().grantee(row)));
@@ -56,44 +56,55 @@ final class Denying {
     return step.about().role() != null && roles.contains(step.about().role());
   }
 
-  /** Those that give such roles first, and all others as they stand. */
+  /**
+   * Those that give such roles first, and all others as they stand: to who is held by many before
+   * who is held by few, and what brings few grants before what brings many.
+   */
   List<Step> first(Collection<Step> gives) {
     return sorted(
-        gives, step -> isAbout(step) && step.about().turn() == Turn.GIVES ? -below(step) : 1);
+        gives,
+        Comparator.<Step>comparingInt(step -> isGiven(step) ? 0 : 1)
+            .thenComparingInt(step -> isGiven(step) ? -below(step) : 0)
+            .thenComparingInt(step -> isGiven(step) ? brings(step) : 0));
+  }
+
+  private boolean isGiven(Step step) {
+    return isAbout(step) && step.about().turn() == Turn.GIVES;
   }
 
   /**
-   * Those that take such roles last, and all others as they stand: from who is held by few before
-   * who is held by many, or what was given further down would be open meanwhile.
+   * Those that take such roles last, and all others as they stand, the other way round: else what
+   * was given further down would be open meanwhile.
    */
   List<Step> last(Collection<Step> takes) {
-    return sorted(takes, step -> isAbout(step) ? below(step) : 0);
+    return sorted(
+        takes,
+        Comparator.<Step>comparingInt(step -> isAbout(step) ? 1 : 0)
+            .thenComparingInt(step -> isAbout(step) ? below(step) : 0)
+            .thenComparingInt(step -> isAbout(step) ? -brings(step) : 0));
   }
 
-  private List<Step> sorted(Collection<Step> steps, ToIntFunction<Step> by) {
+  private List<Step> sorted(Collection<Step> steps, Comparator<Step> by) {
     List<Step> ordered = new ArrayList<>(steps);
     if (!roles.isEmpty()) {
-      ordered.sort(Comparator.comparingInt(by));
+      ordered.sort(by);
     }
     return ordered;
+  }
+
+  /** How much comes with the role that is given or taken. */
+  private int brings(Step step) {
+    int role = access.principals().named(String.valueOf(step.about().role()));
+    int grants = 0;
+    for (int each : role < 0 ? List.<Integer>of() : reach.up(role)) {
+      grants += access.grants().byGrantee().run(each).length;
+    }
+    return grants;
   }
 
   /** How many hold the one who is given or loses a role, that one included. */
   private int below(Step step) {
     int member = access.principals().named(String.valueOf(step.about().holder()));
-    if (member < 0) {
-      return 1;
-    }
-    IntArrayList reached = IntArrayList.of(member);
-    IntOpenHashSet seen = new IntOpenHashSet(reached);
-    for (int i = 0; i < reached.size(); i++) {
-      for (int edge : access.memberships().membersOf().run(reached.getInt(i))) {
-        int next = access.memberships().member(edge);
-        if (seen.add(next)) {
-          reached.add(next);
-        }
-      }
-    }
-    return reached.size();
+    return member < 0 ? 1 : reach.below(member).size();
   }
 }

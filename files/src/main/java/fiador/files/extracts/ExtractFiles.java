@@ -64,7 +64,7 @@ final class ExtractFiles {
                   .newDecoder()
                   .onMalformedInput(CodingErrorAction.REPORT)
                   .onUnmappableCharacter(CodingErrorAction.REPORT));
-      return name.contains(".jsonl") ? new JsonTable(text) : new CsvTable(text);
+      return new AheadTable(name.contains(".jsonl") ? new JsonTable(text) : new CsvTable(text));
     } catch (IOException | BrokenRowException | RuntimeException failed) {
       in.close();
       throw failed;

@@ -303,7 +303,7 @@ final class UsageReaderTest {
                 + "2026-11-03T09:00:00Z,rui,,done,select,table,d,s,gone\n"
                 + "2026-11-03T09:00:00Z,nobody,,done,select,table,d,s,t\n");
     assertThat(uses(postgresql, evidence)).containsExactly("ines select d.s.t");
-    int table = postgresql.tree().named("t").iterator().next();
+    int table = postgresql.tree().named("t").getInt(0);
     int ines = postgresql.principals().named("ines");
     assertThat(evidence.refused())
         .containsExactly(

@@ -80,6 +80,7 @@ class KeptTest {
   @Test
   void twoDoNotKeepTheSameFolder() throws Exception {
     try (Trial trial = Trial.in(folder)) {
+      assertThat(rows(trial.keeper(), "SELECT 1")).hasSize(1);
       assertThatThrownBy(() -> Trial.in(folder)).hasMessageContaining("another stand-in has");
     }
     assertThatThrownBy(() -> Trial.in(folder, Trial.HOUSE.replace("lower", "upper")))
