@@ -14,6 +14,7 @@ import fiador.effects.Tracer;
 import fiador.estate.Few;
 import fiador.estate.None;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -27,8 +28,8 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
- * What members of a role may not do. None of the servers can deny, so the demand is met only when
- * nobody it names gets the privilege from anywhere; who does is named.
+ * What members of a role may not do. Where a server cannot deny, the demand is met only when nobody
+ * it names gets the privilege from anywhere; who does is named.
  */
 final class Refusals {
   /** So many are named. */
@@ -100,7 +101,9 @@ final class Refusals {
             new Problem(
                 grant.place(),
                 after.rules().kind()
-                    + " cannot deny, and on "
+                    + (after.rules().has(HouseFact.DENIALS)
+                        ? " denies it to " + grant.grantee() + ", and on "
+                        : " cannot deny, and on ")
                     + after.tree().path(node)
                     + " "
                     + Few.of(who, NAMED)

@@ -33,6 +33,8 @@ public final class WhatIf {
   private final Map<Integer, Long> withheld = new HashMap<>();
   private final IntOpenHashSet revoked = new IntOpenHashSet();
   private final List<Row> given = new ArrayList<>();
+  private final IntOpenHashSet lifted = new IntOpenHashSet();
+  private final List<Row> denied = new ArrayList<>();
   private final Map<Integer, String> renamed = new HashMap<>();
   private final Map<Integer, Turned> powers = new HashMap<>();
   private final IntOpenHashSet left = new IntOpenHashSet();
@@ -61,6 +63,10 @@ public final class WhatIf {
     var rows = base.grants().byGrantee();
     for (int place = rows.from(principal); place < rows.to(principal); place++) {
       revoked.add(rows.row(place));
+    }
+    boolean known = principal < base.principals().size();
+    for (int row : known ? base.denials().byGrantee().run(principal) : new int[0]) {
+      lifted.add(row);
     }
     for (var edges : List.of(base.memberships().rolesOf(), base.memberships().membersOf())) {
       for (int place = edges.from(principal); place < edges.to(principal); place++) {
@@ -115,6 +121,18 @@ public final class WhatIf {
   /** Takes a grant away. */
   public WhatIf revoke(int row) {
     revoked.add(row);
+    return this;
+  }
+
+  /** Adds a denial; parameters as for {@link AccessBuilder#denial}. */
+  public WhatIf deny(int principal, int node, Terms terms, int columns) {
+    denied.add(new Row(principal, node, terms, columns, None.PRINCIPAL));
+    return this;
+  }
+
+  /** Takes a denial away. */
+  public WhatIf lift(int row) {
+    lifted.add(row);
     return this;
   }
 
@@ -180,8 +198,10 @@ public final class WhatIf {
         base.rules(),
         estate,
         base.memberships().with(left, joined),
-        base.grants().with(revoked, added()),
-        base.denials(),
+        base.grants().with(revoked, added(given, base.grants())),
+        lifted.isEmpty() && denied.isEmpty()
+            ? base.denials()
+            : base.denials().with(lifted, added(denied, base.denials())),
         base.columnSets(),
         base.reads(),
         later,
@@ -293,19 +313,19 @@ public final class WhatIf {
     }
   }
 
-  private Grants added() {
-    int[] grantee = new int[given.size()];
-    int[] node = new int[given.size()];
-    int[] termsOf = new int[given.size()];
-    int[] columns = new int[given.size()];
-    int[] grantor = new int[given.size()];
-    List<Terms> terms = new ArrayList<>(List.of(base.grants().allTerms()));
+  private static Grants added(List<Row> rows, Grants to) {
+    int[] grantee = new int[rows.size()];
+    int[] node = new int[rows.size()];
+    int[] termsOf = new int[rows.size()];
+    int[] columns = new int[rows.size()];
+    int[] grantor = new int[rows.size()];
+    List<Terms> terms = new ArrayList<>(List.of(to.allTerms()));
     Map<Terms, Integer> ids = new HashMap<>();
     for (int i = 0; i < terms.size(); i++) {
       ids.put(terms.get(i), i);
     }
     for (int i = 0; i < grantee.length; i++) {
-      Row row = given.get(i);
+      Row row = rows.get(i);
       grantee[i] = row.grantee();
       node[i] = row.node();
       columns[i] = row.columns();

@@ -25,6 +25,8 @@ public enum Pattern {
   GRANT_WITH_OPTION("privileges", "on", "grantee"),
   REVOKE("privileges", "on", "grantee"),
   REVOKE_OPTION("privileges", "on", "grantee"),
+  DENY("privileges", "on", "grantee"),
+  LIFT_DENIAL("privileges", "on", "grantee"),
   CHANGE_OWNER("on", "owner"),
   SWITCH_TO_ROLE("role"),
   BECOME_USER("user");

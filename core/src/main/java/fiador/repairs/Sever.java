@@ -4,24 +4,30 @@ import fiador.changes.Gap;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.planning.Taking;
+import fiador.changes.steps.Deny;
+import fiador.changes.steps.Places;
 import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.effects.State;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.rules.HouseFact;
 import fiador.repairs.SeverGraph.Removal;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Takes a privilege away from a user with the least damage: the lightest set of memberships and
  * grants without which nothing gives it any more, by a minimum cut (see {@link SeverGraph} for the
- * weights), and what each such set really does to everybody. Cost: the user's role closure and the
- * members below it, and the effects of each alternative.
+ * weights), and what each such set really does to everybody; where a kind of server has denials,
+ * one to the user alone is a way too. Cost: the user's role closure and the members below it, and
+ * the effects of each alternative.
  */
 public final class Sever {
   private static final int ALTERNATIVES = 3;
@@ -46,6 +52,11 @@ public final class Sever {
    * @param lostBesides how many holdings the user loses besides the one that was meant
    */
   public record Way(Gap gap, int others, int lostByOthers, int lostBesides) {
+    /** Whether it denies something instead of taking it. */
+    public boolean denies() {
+      return gap.plan().steps().stream().anyMatch(Deny.class::isInstance);
+    }
+
     /** What it costs, in the weights of {@link SeverGraph}. */
     long damage() {
       return (long) SeverGraph.OTHERS * lostByOthers + lostBesides;
@@ -82,8 +93,13 @@ public final class Sever {
     }
     SeverGraph graph = new SeverGraph(access, user, privilege, node, column);
     List<Removal> best = graph.cut(List.of());
+    List<Way> ways = new ArrayList<>();
+    Way denial = denial(user, privilege, node, column);
+    if (denial != null) {
+      ways.add(denial);
+    }
     if (best == null) {
-      return new Result(true, List.of(), graph.firm());
+      return new Result(true, ways, ways.isEmpty() ? graph.firm() : List.of());
     }
     Set<List<Removal>> cuts = new LinkedHashSet<>();
     cuts.add(best);
@@ -93,7 +109,6 @@ public final class Sever {
         cuts.add(other);
       }
     }
-    List<Way> ways = new ArrayList<>();
     for (List<Removal> cut : cuts) {
       Way way = way(cut, user, privilege, node, column);
       if (way != null) {
@@ -101,9 +116,35 @@ public final class Sever {
       }
     }
     ways.sort(
+        // what was given too much is better taken than hidden
         java.util.Comparator.comparingLong(Way::damage)
+            .thenComparing(Way::denies)
             .thenComparingInt(way -> way.gap().plan().steps().size()));
     return new Result(true, ways, ways.isEmpty() ? graph.firm() : List.of());
+  }
+
+  /** Denying it the user alone; null where that cannot be done, or does not help. */
+  private @Nullable Way denial(int user, Privilege privilege, int node, int column) {
+    if (!access.rules().has(HouseFact.DENIALS)
+        || !works(access, user, privilege, node, column)
+        || (access.rules().privilegesOn(access.tree().kind(node)) & privilege.bit()) == 0) {
+      return null;
+    }
+    List<String> columns = column < 0 ? List.of() : List.of(access.tree().column(node, column));
+    String who = access.principals().name(user);
+    Step deny = new Deny(privilege.bit(), Places.on(access.tree(), node), columns, who, false);
+    Gap gap = Gap.of(access, List.of(deny), clock);
+    boolean widens = gap.effects().stream().anyMatch(Change::isGain);
+    boolean held = works(gap.outcome().after(), user, privilege, node, column);
+    return widens || held ? null : judged(gap, user, privilege, node, column);
+  }
+
+  private boolean works(Access on, int user, Privilege privilege, int node, int column) {
+    return new Holdings(on, clock, true)
+        .at(user, node).stream()
+            .filter(row -> row.state() == State.LIVE || row.state() == State.ON_REQUEST)
+            .filter(row -> row.privilege() == privilege)
+            .anyMatch(row -> row.columns() == null || column < 0 || row.columns().get(column));
   }
 
   /** Carries a cut out on paper; null when even so something gives the privilege. */

@@ -1,6 +1,7 @@
 package fiador.changes;
 
 import fiador.changes.steps.ChangeOwner;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.Grant;
 import fiador.changes.steps.Places;
@@ -29,6 +30,7 @@ import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Random;
@@ -42,6 +44,7 @@ public final class RandomSteps {
   private final Set<Step> steps = new LinkedHashSet<>();
   private final List<Step> owners = new ArrayList<>();
   private final Set<List<Object>> touched = new LinkedHashSet<>();
+  private final Set<List<Integer>> denied = new HashSet<>();
   private final IntArrayList people = new IntArrayList();
   private final IntArrayList roles = new IntArrayList();
   private final IntArrayList nodes = new IntArrayList();
@@ -89,6 +92,9 @@ public final class RandomSteps {
         case 4 -> made.give();
         default -> made.take();
       }
+    }
+    for (int i = 0; i < 4 && access.rules().has(HouseFact.DENIALS); i++) {
+      made.deny();
     }
     List<Step> all = new ArrayList<>(made.owners);
     all.addAll(made.steps);
@@ -212,6 +218,38 @@ public final class RandomSteps {
     boolean options = access.rules().has(HouseFact.GRANT_OPTIONS);
     boolean option = toRole && there == 0 && random.nextInt(4) == 0 && options;
     steps.add(new Grant(some(possible), Places.on(tree, node), List.of(), name(to), option));
+  }
+
+  /** Denies what is not denied yet, or lifts what is, so that going back leads back. */
+  private void deny() {
+    Grants denials = access.denials();
+    boolean lifts = denials.size() > 0 && random.nextBoolean();
+    int row = lifts ? random.nextInt(denials.size()) : -1;
+    int to = lifts ? denials.grantee(row) : any(people);
+    int node = lifts ? denials.node(row) : any(nodes);
+    if (!people.contains(to) || !nodes.contains(node) || !denied.add(List.of(to, node))) {
+      return;
+    }
+    List<String> columns = new ArrayList<>();
+    long possible = access.rules().privilegesOn(tree.kind(node));
+    if (lifts) {
+      possible = denials.terms(row).privileges();
+      boolean whole = denials.columns(row) == ColumnSets.WHOLE;
+      for (int ordinal : whole ? new int[0] : access.columnSets().ordinals(denials.columns(row))) {
+        columns.add(tree.column(node, ordinal));
+      }
+    }
+    for (int other : lifts ? new int[0] : denials.byNode().run(node)) {
+      possible &= denials.grantee(other) == to ? 0 : -1;
+    }
+    boolean part = !lifts && tree.columns(node) > 0 && random.nextBoolean();
+    if (part) {
+      possible &= access.rules().columnPrivileges();
+      columns.add(tree.column(node, random.nextInt(tree.columns(node))));
+    }
+    if (possible != 0) {
+      steps.add(new Deny(some(possible), Places.on(tree, node), columns, name(to), lifts));
+    }
   }
 
   private void revoke() {

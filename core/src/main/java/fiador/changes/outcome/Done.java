@@ -6,6 +6,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.GiveRole;
@@ -206,6 +207,14 @@ public final class Done {
     }
 
     @Override
+    public Boolean deny(Deny step) {
+      long denied = denied(step);
+      return step.lifted()
+          ? (denied & step.privileges()) == 0
+          : (denied & step.privileges()) == step.privileges();
+    }
+
+    @Override
     public Boolean grantLater(GrantLater step) {
       long given = later(step.creator(), step.schema(), step.kind(), step.grantee());
       return (given & step.privileges()) == step.privileges();
@@ -228,6 +237,34 @@ public final class Done {
     public Boolean sight(SightStep step) {
       return step.matchSight(new SightsDone(access));
     }
+  }
+
+  /** What somebody is denied on a thing, or on all of some columns; of any where it is lifted. */
+  private long denied(Deny step) {
+    int who = access.principals().named(step.who());
+    int node = node(step.on());
+    long whole = 0;
+    Map<Integer, Long> byColumn = new HashMap<>();
+    for (int row : who < 0 || node < 0 ? new int[0] : access.denials().byNode().run(node)) {
+      if (access.denials().grantee(row) == who) {
+        long bits = access.denials().terms(row).privileges();
+        int columns = access.denials().columns(row);
+        whole |= columns == ColumnSets.WHOLE ? bits : 0;
+        for (int ordinal :
+            columns == ColumnSets.WHOLE ? new int[0] : access.columnSets().ordinals(columns)) {
+          byColumn.merge(ordinal, bits, (one, other) -> one | other);
+        }
+      }
+    }
+    if (step.columns().isEmpty()) {
+      return whole;
+    }
+    long found = step.lifted() ? 0 : -1L;
+    for (String column : step.columns()) {
+      long on = byColumn.getOrDefault(tree.columnNamed(node, column), 0L);
+      found = step.lifted() ? found | on : found & on;
+    }
+    return found;
   }
 
   private boolean exists(String name) {

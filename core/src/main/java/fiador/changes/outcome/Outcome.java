@@ -5,6 +5,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.GiveRole;
@@ -41,6 +42,7 @@ public final class Outcome {
   private final Ground ground;
   private final MembershipsAfter memberships;
   private final GrantsAfter grants;
+  private final DenialsAfter denials;
 
   /**
    * The estate after the steps, and where to look for a difference.
@@ -57,6 +59,7 @@ public final class Outcome {
     this.ground = new Ground(base, many);
     this.memberships = new MembershipsAfter(ground);
     this.grants = new GrantsAfter(ground);
+    this.denials = new DenialsAfter(ground);
   }
 
   /**
@@ -75,6 +78,7 @@ public final class Outcome {
 
   private Result result() {
     grants.finish();
+    denials.finish();
     memberships.finish();
     ground.whatIf.later(ground.base.later());
     return new Result(ground.whatIf.access(), ground.grantees, ground.nodes, ground.joining);
@@ -218,6 +222,12 @@ public final class Outcome {
     @Override
     public Void takeOption(TakeOption step) {
       grants.takeOption(step);
+      return null;
+    }
+
+    @Override
+    public Void deny(Deny step) {
+      denials.deny(step);
       return null;
     }
 

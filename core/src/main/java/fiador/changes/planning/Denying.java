@@ -1,9 +1,12 @@
 package fiador.changes.planning;
 
+import fiador.changes.outcome.Outcome;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.Turn;
 import fiador.grants.Access;
 import fiador.grants.Reach;
+import java.time.Clock;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -14,9 +17,9 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Roles that bring denials along. Giving one closes something, and taking one opens something; so
- * they are given before all else is given and taken after all else is taken, and nobody meanwhile
- * gets at what is denied them both before and after.
+ * Denials, and roles that bring some along. Giving one closes something, and taking one opens
+ * something; so they are given before all else is given and taken after all else is taken, and
+ * nobody meanwhile gets at what is denied them both before and after.
  */
 final class Denying {
   private final Access access;
@@ -63,7 +66,7 @@ final class Denying {
   List<Step> first(Collection<Step> gives) {
     return sorted(
         gives,
-        Comparator.<Step>comparingInt(step -> isGiven(step) ? 0 : 1)
+        Comparator.<Step>comparingInt(step -> step instanceof Deny ? 0 : isGiven(step) ? 1 : 2)
             .thenComparingInt(step -> isGiven(step) ? -below(step) : 0)
             .thenComparingInt(step -> isGiven(step) ? brings(step) : 0));
   }
@@ -79,16 +82,38 @@ final class Denying {
   List<Step> last(Collection<Step> takes) {
     return sorted(
         takes,
-        Comparator.<Step>comparingInt(step -> isAbout(step) ? 1 : 0)
+        Comparator.<Step>comparingInt(step -> step instanceof Deny ? 2 : isAbout(step) ? 1 : 0)
             .thenComparingInt(step -> isAbout(step) ? below(step) : 0)
             .thenComparingInt(step -> isAbout(step) ? -brings(step) : 0));
   }
 
   private List<Step> sorted(Collection<Step> steps, Comparator<Step> by) {
     List<Step> ordered = new ArrayList<>(steps);
-    if (!roles.isEmpty()) {
+    if (!roles.isEmpty() || steps.stream().anyMatch(Deny.class::isInstance)) {
       ordered.sort(by);
     }
+    return ordered;
+  }
+
+  /**
+   * The same, with those that give or take such roles in an order that opens nothing meanwhile.
+   *
+   * @param steps in the order of {@link #first} or {@link #last}
+   * @param earlier the steps that come before them
+   * @param all the state after all steps
+   */
+  List<Step> safely(List<Step> steps, List<Step> earlier, Access all, Clock clock) {
+    List<Step> movable = steps.stream().filter(this::isAbout).toList();
+    if (movable.size() < 2) {
+      return steps;
+    }
+    int from = steps.indexOf(movable.get(0));
+    List<Step> done = new ArrayList<>(earlier);
+    done.addAll(steps.subList(0, from));
+    Access now = Outcome.of(access, done).after();
+    List<Step> ordered = new ArrayList<>(steps.subList(0, from));
+    ordered.addAll(new SafeOrder(access, all, clock).of(now, movable));
+    steps.subList(from, steps.size()).stream().filter(step -> !isAbout(step)).forEach(ordered::add);
     return ordered;
   }
 

@@ -138,11 +138,7 @@ public final class Planner {
     Demands over = Ending.demands(owned, ended, sight.safe(), safeViews, accounts);
     new GrantDifference(owned, governed, give, take, notes).compare(demands, over);
     new Outside(owned, governed).tell(notes);
-    if (access.denials().size() > 0) {
-      notes.add(
-          "the server has denials, which beat what a charter gives and are left alone: fiador list"
-              + " denials");
-    }
+    deny(wanted, owned, accounts);
     Ending.tell(atAnyTime, clock.instant(), notes);
     leaving.strip(take);
     leaving.drop(drop, notes);
@@ -152,12 +148,27 @@ public final class Planner {
     steps.removeIf(ChangeOwner.class::isInstance);
     steps.addAll(sight.first());
     create.stream().filter(ChangeOwner.class::isInstance).forEach(steps::add);
-    steps.addAll(new Denying(access, give).first(give));
+    steps.addAll(
+        problems.isEmpty()
+            ? TakesInOrder.givenSafely(access, give, List.copyOf(steps), take, clock)
+            : give);
     steps.addAll(problems.isEmpty() ? TakesInOrder.of(access, steps, take, clock) : take);
     steps.addAll(sight.last());
     steps.addAll(drop);
     List<Step> all = problems.isEmpty() ? MovedGrants.in(access, steps) : steps;
     return new Plan(List.copyOf(all), List.copyOf(problems), List.copyOf(notes));
+  }
+
+  /** What may not be done is denied, where the server can; what is denied besides is left alone. */
+  private void deny(Wanted wanted, Access owned, Map<String, List<String>> accounts) {
+    Demands denied = new Demands(owned, wanted.sight().labels(), Map.of(), Set.of());
+    wanted.refused().forEach(grant -> denied.add(grant, accounts));
+    new DenialDifference(owned, give).compare(denied);
+    if (access.denials().size() > 0) {
+      notes.add(
+          "the server has denials, which beat what a charter gives; those it does not name under"
+              + " may_not are left alone: fiador list denials");
+    }
   }
 
   /** The views that stand for tables: whoever settles owns them, whatever else is in a schema. */

@@ -31,7 +31,13 @@ public final class TakesInOrder {
   static List<Step> of(Access access, List<Step> before, Collection<Step> takes, Clock clock) {
     List<Step> ordered = new ArrayList<>(takes);
     ordered.sort(Comparator.comparingInt(TakesInOrder::depth));
-    ordered = new Denying(access, before).last(ordered);
+    Denying denying = new Denying(access, before);
+    ordered = denying.last(ordered);
+    if (ordered.stream().anyMatch(denying::isAbout)) {
+      List<Step> all = new ArrayList<>(before);
+      all.addAll(ordered);
+      ordered = denying.safely(ordered, before, Outcome.of(access, all).after(), clock);
+    }
     ordered = Resting.first(ordered);
     return ordered.stream().anyMatch(LettingIn::isByGiver)
         ? new LettingIn(Outcome.of(access, before).after(), clock).through(ordered)
@@ -55,10 +61,33 @@ public final class TakesInOrder {
         (taken.contains(about(step)) ? again : before).add(step);
       }
     }
-    List<Step> all = new ArrayList<>(new Denying(access, before).first(before));
+    List<Step> all = new ArrayList<>(givenSafely(access, before, List.of(), takes, clock));
     all.addAll(of(access, before, takes, clock));
     all.addAll(again);
     return List.copyOf(all);
+  }
+
+  /**
+   * What gives, so that what brings denials comes first, and opens nothing meanwhile.
+   *
+   * @param earlier the steps before
+   * @param takes what is taken afterwards
+   */
+  static List<Step> givenSafely(
+      Access access,
+      Collection<Step> gives,
+      List<Step> earlier,
+      Collection<Step> takes,
+      Clock clock) {
+    Denying denying = new Denying(access, gives);
+    List<Step> ordered = denying.first(gives);
+    if (ordered.stream().noneMatch(denying::isAbout)) {
+      return ordered;
+    }
+    List<Step> all = new ArrayList<>(earlier);
+    all.addAll(ordered);
+    all.addAll(takes);
+    return denying.safely(ordered, earlier, Outcome.of(access, all).after(), clock);
   }
 
   /** Who holds what a step is about; itself for others. */

@@ -233,6 +233,12 @@ public final class Ability {
     }
 
     @Override
+    public Void deny(Deny step) {
+      owning(step.on());
+      return null;
+    }
+
+    @Override
     public Void grantLater(GrantLater step) {
       acting(step.creator());
       return null;

@@ -27,6 +27,7 @@ public sealed interface Step
         Revoke,
         AddOption,
         TakeOption,
+        Deny,
         GrantLater,
         RevokeLater,
         ChangeOwner,

@@ -60,6 +60,9 @@ public interface StepCases<T> {
   /** Of {@link TakeOption}. */
   T takeOption(TakeOption step);
 
+  /** Of {@link Deny}. */
+  T deny(Deny step);
+
   /** Of {@link GrantLater}. */
   T grantLater(GrantLater step);
 

@@ -50,7 +50,10 @@ public final class SeverText {
     }
     Sever.Way best = result.ways().get(0);
     int steps = best.gap().plan().steps().size();
-    String count = steps == 1 ? "1 revocation takes " : steps + " revocations take ";
+    String count =
+        best.denies()
+            ? "a denial takes "
+            : steps == 1 ? "1 revocation takes " : steps + " revocations take ";
     text.append(aligned(count + what + " from " + who));
     text.append("  ").append(harm(best)).append("\n\n");
     statements
@@ -59,7 +62,8 @@ public final class SeverText {
     String effects = new ChangeText(best.gap(), width).text();
     text.append("\neffect\n").append(effects);
     for (Sever.Way way : result.ways().subList(1, result.ways().size())) {
-      text.append("\nor: ").append(harm(way)).append("\n\n");
+      text.append("\nor").append(way.denies() ? " by a denial" : "").append(": ");
+      text.append(harm(way)).append("\n\n");
       statements
           .apply(way.gap().plan().steps())
           .forEach(sql -> text.append("  ").append(sql).append(";\n"));

@@ -6,6 +6,7 @@ import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.FilterRows;
@@ -136,6 +137,11 @@ public final class StepSummary {
     @Override
     public String takeOption(TakeOption step) {
       return "grants taken";
+    }
+
+    @Override
+    public String deny(Deny step) {
+      return step.lifted() ? "denials lifted" : "denials given";
     }
 
     @Override

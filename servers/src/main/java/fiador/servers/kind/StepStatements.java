@@ -6,6 +6,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.GiveRole;
@@ -133,6 +134,11 @@ final class StepStatements implements StepCases<List<String>> {
   public List<String> takeOption(TakeOption step) {
     return revoke(
         step.about(), "GRANT OPTION FOR " + dialect.privileges(step.privileges(), step.columns()));
+  }
+
+  @Override
+  public List<String> deny(Deny step) {
+    throw new IllegalArgumentException("no server known in code can deny anything");
   }
 
   @Override

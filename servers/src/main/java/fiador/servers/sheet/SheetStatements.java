@@ -6,6 +6,7 @@ import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.GiveRole;
@@ -165,6 +166,12 @@ final class SheetStatements implements StepCases<List<String>> {
                 dialect.on(on),
                 "grantee",
                 dialect.principal(Objects.requireNonNull(about.holder(), "to whom")))));
+  }
+
+  @Override
+  public List<String> deny(Deny step) {
+    return about(
+        step.lifted() ? Pattern.LIFT_DENIAL : Pattern.DENY, step.about(), step.privileges());
   }
 
   @Override

@@ -100,6 +100,8 @@ final class RandomHouse {
           grant_with_option: GRANT {privileges} ON {on} TO {grantee} WITH GRANT OPTION
           revoke: REVOKE {privileges} ON {on} FROM {grantee}
           revoke_option: REVOKE GRANT OPTION FOR {privileges} ON {on} FROM {grantee}
+          deny: REFUSE {privileges} ON {on} TO {grantee}
+          lift_denial: LIFT {privileges} ON {on} FOR {grantee}
           change_owner: ALTER {on} OWNER TO {owner}
           set_default_role: ALTER USER {user} DEFAULT ROLE {role}
           set_no_default_role: ALTER USER {user} DEFAULT ROLE NONE
