@@ -159,8 +159,7 @@ class DenyingTest {
     tiny.member("rui", "readers", ON);
     Access access = tiny.build();
     int ines = access.principals().named("ines");
-    Sever.Result result =
-        new Sever(access, CLOCK).of(ines, Privilege.SELECT, tiny.at("s.t"), -1);
+    Sever.Result result = new Sever(access, CLOCK).of(ines, Privilege.SELECT, tiny.at("s.t"), -1);
     assertThat(result.ways().get(0).denies()).isFalse();
     assertThat(result.ways()).anyMatch(Sever.Way::denies);
     tiny.grant("readers", "insert", "s.t");

@@ -15,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.security.KeyStore;
 import java.sql.Connection;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -23,6 +24,9 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import javax.net.ssl.KeyManagerFactory;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManagerFactory;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -187,6 +191,60 @@ class LineTest {
             null);
     assertThatThrownBy(() -> StandIn.start(without)).hasMessageContaining("needs a secret");
     assertThat(trial.standIn().otherwise()).containsExactly("frobs");
+  }
+
+  @Test
+  void theLineCanBeProtectedByTls() throws Exception {
+    Path file = folder.resolve("keys.p12");
+    new ProcessBuilder(
+            Path.of(System.getProperty("java.home"), "bin", "keytool").toString(),
+            "-genkeypair",
+            "-alias",
+            "it",
+            "-keyalg",
+            "EC",
+            "-storetype",
+            "PKCS12",
+            "-keystore",
+            file.toString(),
+            "-storepass",
+            "secret",
+            "-dname",
+            "CN=localhost",
+            "-ext",
+            "SAN=ip:127.0.0.1")
+        .redirectErrorStream(true)
+        .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+        .start()
+        .waitFor();
+    KeyStore keys = KeyStore.getInstance(file.toFile(), "secret".toCharArray());
+    KeyManagerFactory ours = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
+    ours.init(keys, "secret".toCharArray());
+    TrustManagerFactory theirs =
+        TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
+    theirs.init(keys);
+    SSLContext context = SSLContext.getInstance("TLS");
+    context.init(ours.getKeyManagers(), theirs.getTrustManagers(), null);
+    Settings settings =
+        new Settings(
+            folder.resolve("tls"),
+            Trial.HOUSE,
+            "keeper",
+            "x".toCharArray(),
+            InetAddress.getByName("127.0.0.1"),
+            0,
+            context);
+    try (StandIn standIn = StandIn.start(settings)) {
+      HttpRequest begin =
+          HttpRequest.newBuilder(URI.create("https://127.0.0.1:" + standIn.port() + "/sessions"))
+              .header("Authorization", basic("keeper:x"))
+              .POST(BodyPublishers.noBody())
+              .build();
+      HttpClient trusting = HttpClient.newBuilder().sslContext(context).build();
+      assertThat(trusting.send(begin, BodyHandlers.ofString()).statusCode()).isEqualTo(200);
+      assertThatThrownBy(() -> client.send(begin, BodyHandlers.ofString()))
+          .isInstanceOf(javax.net.ssl.SSLException.class);
+    }
   }
 
   /** Who holds the line and says nothing keeps nobody else from it. */
