@@ -12,7 +12,6 @@ import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
 import fiador.cli.draw.DrawCommand;
 import fiador.cli.draw.PageCommand;
-import fiador.cli.shell.Asking;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -32,13 +31,13 @@ import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
-import picocli.CommandLine;
 
 final class TourCommand extends Common {
   Path folder = Path.of("aguarela-tour");
   String url;
   String login;
   String passwordEnv;
+  boolean standIn;
 
   @Override
   public void options(Options options) {
@@ -59,6 +58,10 @@ final class TourCommand extends Common {
         "VAR",
         value -> passwordEnv = value,
         "The environment variable that holds the account's secret.");
+    options.flag(
+        "--stand-in",
+        given -> standIn = given,
+        "Takes another, shorter one, on a stand-in: with a denial, and what the server itself says.");
   }
 
   private static final String TARIFF_TOO = "select (customer_id, district, tariff) on";
@@ -66,7 +69,7 @@ final class TourCommand extends Common {
   private static final String PIPES = "select on network.pipes, network.valves";
   private static final String PIPES_AND_INCIDENTS = PIPES + ", network.incidents";
 
-  private int step;
+  private TourSteps steps;
 
   @Override
   public String[] description() {
@@ -83,18 +86,26 @@ final class TourCommand extends Common {
       "Examples:",
       "  fiador tour",
       "  fiador tour /tmp/waterworks",
+      "  fiador tour --stand-in",
       "  fiador tour --url jdbc:postgresql://localhost/demo --login me --password-env MY_SECRET"
     };
   }
 
   @Override
   public int run() throws Refusal, IOException {
+    if (url != null && standIn) {
+      throw new BadInput("--url and --stand-in do not go together");
+    }
     if (url != null && login == null) {
       throw new BadInput("--url needs --login NAME");
     }
     if (Files.exists(folder) && !TourExample.isEmpty(folder)) {
       throw new BadInput(
           folder + " is already there and not empty; name another folder, or remove it first");
+    }
+    steps = new TourSteps(this, folder);
+    if (standIn) {
+      return new StandInTour(folder, steps, out).take();
     }
     TourExample example = example();
     example.write();
@@ -304,18 +315,11 @@ final class TourCommand extends Common {
     WholeFile.write(file, to -> to.write(text.getBytes(StandardCharsets.UTF_8)));
   }
 
-  private void title(String what, String command) {
-    out.println();
-    out.println("--- " + ++step + ". " + what);
-    out.println("$ " + command);
-    out.println();
-  }
-
   private void settle() throws Refusal, IOException {
-    title(
+    steps.title(
         "The charter says what there should be; the server has only tables. Make it so.",
         "fiador settle");
-    SettleCommand settle = prepared(new SettleCommand(), "--charter", folder.toString());
+    SettleCommand settle = steps.prepared(new SettleCommand(), "--charter", folder.toString());
     settle.quiet = true;
     SecureRandom random = new SecureRandom();
     settle.otherSecrets =
@@ -329,36 +333,6 @@ final class TourCommand extends Common {
   }
 
   private void show(String what, Common command, String... arguments) throws Refusal, IOException {
-    String name = Commands.nameOf(command);
-    List<String> said = new ArrayList<>(List.of("fiador", name));
-    boolean here = List.of(arguments).contains("--charter");
-    boolean ownFrom = List.of(arguments).contains("--from");
-    for (String argument : arguments) {
-      boolean place = argument.equals("--charter") || argument.equals(folder.toString());
-      if (ownFrom && place) {
-        said.add(argument.equals("--charter") ? argument : ".");
-      } else if (!place) {
-        said.add(argument.replace(folder + java.io.File.separator, ""));
-      }
-    }
-    title(what, String.join(" ", said));
-    boolean quiet = command.quiet;
-    prepared(command, arguments);
-    command.quiet = quiet;
-    if (command instanceof Asking asking && !here && !ownFrom) {
-      asking.from = folder.toString();
-    } else if (!quiet) {
-      command.err = out;
-    }
-    command.run();
-  }
-
-  private <C extends Common> C prepared(C command, String... arguments) {
-    CommandLine line = Commands.line(Commands.nameOf(command), command);
-    line.parseArgs(arguments);
-    command.out = out;
-    command.err = err;
-    command.widthOption = widthOption;
-    return command;
+    steps.show(what, command, arguments);
   }
 }

@@ -100,7 +100,7 @@ final class Gathering {
       }
       for (int at = tree.owned().from(role); ownsObjects && at < tree.owned().to(role); at++) {
         if (nodes.test(tree.owned().row(at))) {
-          addOwnedObject(tree.owned().row(at), role);
+          addOwnedObject(role, tree.owned().row(at));
         }
       }
     }
@@ -175,17 +175,17 @@ final class Gathering {
     for (int place = owned.from(role); place < owned.to(role); place++) {
       int node = owned.row(place);
       if (ownership == Ownership.OBJECT) {
-        addOwnedObject(node, role);
+        addOwnedObject(role, node);
       } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
-        addOwnedObject(node, role);
+        addOwnedObject(role, node);
         for (int i = tree.children().from(node); i < tree.children().to(node); i++) {
-          addOwnedObject(tree.children().row(i), role);
+          addOwnedObject(role, tree.children().row(i));
         }
       }
     }
   }
 
-  private void addOwnedObject(int node, int owner) {
+  private void addOwnedObject(int owner, int node) {
     long all = access.rules().privilegesOn(tree.kind(node));
     boolean grants = access.ownersGrant(owner);
     add(node, all & ~tree.withheld(node), grants ? all : 0);

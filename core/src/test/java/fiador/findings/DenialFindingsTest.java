@@ -87,6 +87,14 @@ class DenialFindingsTest extends FindingsFixture {
   }
 
   @Test
+  void aRoleThatOnlyDeniesIsNotHollow() {
+    denying.grant("others", "select", "s.a");
+    assertThat(found("hollow-role", denying)).containsExactly("readers is held and gives nothing");
+    denying.deny("readers", "insert", "s.a");
+    assertThat(found("hollow-role", denying)).isEmpty();
+  }
+
+  @Test
   void whoIsRefusedTheSameAgainAndAgain() {
     assertThat(found("refused-often")).isEmpty();
     evidence = refused(4);

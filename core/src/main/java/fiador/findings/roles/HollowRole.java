@@ -47,6 +47,7 @@ public final class HollowRole implements Check {
   private static boolean givesNothing(Facts facts, int role) {
     return facts.people.powers(role) == 0
         && facts.access.grants().byGrantee().run(role).length == 0
+        && facts.access.denials().byGrantee().run(role).length == 0
         && facts.access.memberships().rolesOf().run(role).length == 0
         && facts.tree.owned().run(role).length == 0;
   }

@@ -1,9 +1,12 @@
 package fiador.standin.keeping;
 
 import java.sql.SQLException;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** What the engine says when it does not carry a statement out. */
 public final class Engine {
@@ -31,16 +34,13 @@ public final class Engine {
         : "the statement does not work on what is there (" + wrong.getSQLState() + ")";
   }
 
-  /** Whether a column was not found that is there, and that the asker may not read. */
-  public static boolean missed(SQLException wrong, Set<String> hidden) {
-    if (wrong.getErrorCode() != NO_COLUMN) {
-      return false;
-    }
+  /** The column that was not found, is there, and may not be read by the asker; null for none. */
+  public static @Nullable String missed(SQLException wrong, Map<String, String> hidden) {
     Matcher name = NAME.matcher(String.valueOf(wrong.getMessage()));
-    if (!name.find()) {
-      return false;
+    if (wrong.getErrorCode() != NO_COLUMN || !name.find()) {
+      return null;
     }
     String column = name.group(1).replaceFirst("^.*\\.", "");
-    return hidden.contains(column.toLowerCase(java.util.Locale.ROOT));
+    return hidden.get(column.toLowerCase(Locale.ROOT));
   }
 }

@@ -9,10 +9,12 @@ import fiador.standin.estate.Warehouse;
 import fiador.standin.house.House;
 import fiador.standin.house.House.Fact;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.StringJoiner;
 import net.sf.jsqlparser.schema.Table;
@@ -31,7 +33,7 @@ final class Asking {
   private final Judge judge;
   private final Session asker;
   private final List<Use> uses = new ArrayList<>();
-  private final Set<String> hidden = new HashSet<>();
+  private final Map<String, String> hidden = new HashMap<>();
   private final Set<String> written = new HashSet<>();
   private boolean catalog;
 
@@ -59,8 +61,8 @@ final class Asking {
     return uses;
   }
 
-  /** Columns that stand in what was named, and may not be read. */
-  Set<String> hidden() {
+  /** Columns that stand in what was named and may not be read, by their names in small letters. */
+  Map<String, String> hidden() {
     return hidden;
   }
 
@@ -148,7 +150,7 @@ final class Asking {
     Set<String> may = mayRead(thing, reader);
     Set<String> mayNot = new LinkedHashSet<>(thing.columns().keySet());
     mayNot.removeAll(may);
-    mayNot.forEach(column -> hidden.add(PlainText.lower(column)));
+    mayNot.forEach(column -> hidden.put(PlainText.lower(column), column));
     StringJoiner shown = new StringJoiner(", ");
     may.forEach(column -> shown.add(PlainText.quoted(column)));
     // where rows may be counted and no column be read, there is one without a name

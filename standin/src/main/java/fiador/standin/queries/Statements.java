@@ -10,6 +10,7 @@ import fiador.standin.house.House.Fact;
 import fiador.standin.queries.Asking.Reader;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.StringJoiner;
 import net.sf.jsqlparser.JSQLParserException;
@@ -46,11 +47,11 @@ public final class Statements {
    * @param sql for the engine
    * @param query whether it gives rows
    * @param uses what it does with what
-   * @param hidden columns, in small letters, that are there and may not be read
+   * @param hidden columns that are there and may not be read, by their names in small letters
    * @param catalog whether it asks the catalog
    */
   public record Ready(
-      String sql, boolean query, List<Use> uses, Set<String> hidden, boolean catalog) {}
+      String sql, boolean query, List<Use> uses, Map<String, String> hidden, boolean catalog) {}
 
   /** Is told what a statement uses, also where it is refused. */
   @FunctionalInterface

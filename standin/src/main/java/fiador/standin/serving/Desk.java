@@ -257,9 +257,9 @@ final class Desk implements AutoCloseable {
         answer.rows(found);
       }
     } catch (SQLException wrong) {
-      if (Engine.missed(wrong, ready.hidden())) {
-        throw new RefusedException(
-            visit.session().acting() + " may not read a column that this names");
+      String column = Engine.missed(wrong, ready.hidden());
+      if (column != null) {
+        throw new RefusedException(visit.session().acting() + " may not read the column " + column);
       }
       throw new MistakeException(Engine.said(wrong));
     }

@@ -27,7 +27,10 @@ import org.jspecify.annotations.Nullable;
 /** A stand-in that listens, until it is closed. */
 public final class StandIn implements AutoCloseable {
   private static final String JOURNAL = "journal.jsonl";
-  private static final String HOUSE = "house.yaml";
+
+  /** Named as sheets are, so that it is not read as a part of a charter it lies beside. */
+  private static final String HOUSE = "kept.house.yaml";
+
   private static final int MOST_AT_ONCE = 256;
   private static final int WAITING = 1_024;
   private static final long IDLE_SECONDS = 30;

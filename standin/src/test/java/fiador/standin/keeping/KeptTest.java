@@ -146,7 +146,7 @@ class KeptTest {
 
   @Test
   void aJournalThatIsNoneIsSaid() throws IOException {
-    Files.writeString(folder.resolve("house.yaml"), Trial.HOUSE);
+    Files.writeString(folder.resolve("kept.house.yaml"), Trial.HOUSE);
     Files.writeString(folder.resolve("journal.jsonl"), "");
     assertThatThrownBy(() -> Trial.in(folder)).hasMessageContaining("is no journal");
   }

@@ -5,6 +5,7 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.refusal.BadInput;
+import fiador.work.secrets.Environment;
 import java.io.IOException;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
@@ -14,7 +15,7 @@ public final class Charters {
   private Charters() {}
 
   public static Charter read(Path folder) throws CharterException, IOException {
-    return CharterReader.read(folder, System::getenv);
+    return CharterReader.read(folder, Environment::variable);
   }
 
   /** The server of that name, or the only one. */

@@ -1,0 +1,43 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The tour on a stand-in. */
+class StandInTourTest {
+  @TempDir private Path temp;
+
+  @Test
+  void tellsWhatADenialDoesAndWhatTheServerItselfSays() throws Exception {
+    Path folder = temp.resolve("tour");
+    Program tour = Program.run("tour", "--stand-in", folder.toString(), "--width", "100");
+    assertThat(tour.err).isEmpty();
+    assertThat(tour.code).isZero();
+    assertThat(tour.out)
+        .contains("1 denial given")
+        .contains("surveyed again: no gap")
+        .contains("no, denied: ines.duarte may not SELECT billing.customers.iban")
+        .contains("refused: ines.duarte may not read the column iban")
+        .contains("Olga Pimenta  home")
+        .doesNotContain("XX00")
+        .contains("was refused select on table network.valves 6 times")
+        .contains("a denial takes SELECT on billing.invoices from marta.vale")
+        .contains("fiador stand-in " + folder.resolve("server") + " --port ");
+    assertThat(tour.out).doesNotContain(Files.readString(folder.resolve("keeper.secret")));
+    assertThat(Files.readString(folder.resolve("fiador.yaml")))
+        .doesNotContain(Files.readString(folder.resolve("keeper.secret")));
+    Program again = Program.run("check", folder.toString());
+    assertThat(again.code).isEqualTo(2);
+    assertThat(again.err).contains("AGUARELA_KEEPER");
+  }
+
+  @Test
+  void itIsOnAServerOfItsOwn() {
+    Program both = Program.run("tour", "--stand-in", "--url", "jdbc:x", temp.toString());
+    assertThat(both.err).contains("--url and --stand-in do not go together");
+  }
+}

@@ -1,0 +1,14 @@
+CREATE DATABASE waterworks;
+CREATE SCHEMA waterworks.metering;
+CREATE SCHEMA waterworks.billing;
+CREATE SCHEMA waterworks.network;
+CREATE TABLE waterworks.metering.readings (reading_id integer, district varchar(20), read_on date, cubic_metres decimal(10, 2));
+CREATE TABLE waterworks.billing.customers (customer_id integer, full_name varchar(60), district varchar(20), tariff varchar(20), iban varchar(34), tax_number varchar(12));
+CREATE TABLE waterworks.billing.invoices (invoice_id integer, customer_id integer, issued_on date, amount decimal(10, 2));
+CREATE TABLE waterworks.network.pipes (pipe_id integer, district varchar(20), material varchar(20));
+CREATE TABLE waterworks.network.valves (valve_id integer, pipe_id integer, position varchar(10));
+INSERT INTO waterworks.metering.readings VALUES (1, 'north', DATE '2026-10-01', 11.90), (2, 'delta', DATE '2026-10-01', 55.20);
+INSERT INTO waterworks.billing.customers VALUES (1, 'Olga Pimenta', 'north', 'home', 'XX00 0000 0000 0001', '900000001'), (2, 'Bento Cais', 'delta', 'home', 'XX00 0000 0000 0002', '900000002'), (3, 'Doca Sul Lda', 'harbour', 'industry', 'XX00 0000 0000 0003', '900000003');
+INSERT INTO waterworks.billing.invoices VALUES (1001, 1, DATE '2026-10-05', 24.10), (1002, 2, DATE '2026-10-05', 61.00);
+INSERT INTO waterworks.network.pipes VALUES (1, 'north', 'iron'), (2, 'delta', 'clay');
+INSERT INTO waterworks.network.valves VALUES (1, 1, 'open');
