@@ -1,7 +1,9 @@
 package fiador.standin.deeds;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -10,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 public final class Kept {
   private @Nullable String table;
   private Map<String, String> columns = new LinkedHashMap<>();
+  private List<List<String>> reads = new ArrayList<>();
 
   /** Under which name a new table's rows are kept. */
   public @Nullable String getTable() {
@@ -19,6 +22,16 @@ public final class Kept {
   /** Says that name. */
   public void setTable(@Nullable String table) {
     this.table = table;
+  }
+
+  /** What a new view reads: the names on the way to each. */
+  public List<List<String>> getReads() {
+    return reads;
+  }
+
+  /** Says what it reads. */
+  public void setReads(List<List<String>> reads) {
+    this.reads = reads;
   }
 
   /** What a new view shows. */

@@ -4,6 +4,7 @@ import fiador.standin.estate.MistakeException;
 import fiador.standin.estate.RefusedException;
 import fiador.standin.estate.Session;
 import fiador.standin.estate.Thing;
+import java.util.List;
 import java.util.Map;
 
 /** Where rows are kept, as far as making and dropping tables goes. */
@@ -19,7 +20,14 @@ public interface Rows {
   /** Throws a table's rows away. */
   void drop(Thing table);
 
-  /** What a query shows, and of which types; whoever asks must be allowed to ask it. */
-  Map<String, String> columns(String query, Session asker)
-      throws MistakeException, RefusedException;
+  /**
+   * What a query shows.
+   *
+   * @param columns and of which types
+   * @param reads the tables and views it names
+   */
+  record Shown(Map<String, String> columns, List<Thing> reads) {}
+
+  /** What a query shows; whoever asks must be allowed to ask it. */
+  Shown shown(String query, Session asker) throws MistakeException, RefusedException;
 }

@@ -6,6 +6,7 @@ import fiador.standin.estate.Principal;
 import fiador.standin.estate.RefusedException;
 import fiador.standin.estate.Thing;
 import fiador.standin.house.House.Fact;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -105,14 +106,20 @@ final class ThingDeeds {
   static void createView(Doing doing, List<String> path, String query, boolean asAsker)
       throws RefusedException, MistakeException {
     Thing in = doing.container("view", path);
-    Map<String, String> columns = doing.kept().getColumns();
-    if (columns.isEmpty()) {
-      columns = doing.rows().columns(query, doing.session());
-      doing.kept().setColumns(columns);
+    List<Thing> reads = new ArrayList<>();
+    if (doing.again()) {
+      for (List<String> each : doing.kept().getReads()) {
+        reads.add(doing.thing(null, each));
+      }
+    } else {
+      Rows.Shown shown = doing.rows().shown(query, doing.session());
+      reads.addAll(shown.reads());
+      doing.kept().setColumns(shown.columns());
+      doing.kept().setReads(reads.stream().map(Thing::names).toList());
     }
     Thing view = make(doing, "view", path.get(path.size() - 1), in);
-    view.shows(query, asAsker);
-    view.columns().putAll(columns);
+    view.shows(query, asAsker, reads);
+    view.columns().putAll(doing.kept().getColumns());
   }
 
   static void drop(Doing doing, String kind, List<String> path)

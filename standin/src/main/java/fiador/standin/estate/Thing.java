@@ -1,7 +1,9 @@
 package fiador.standin.estate;
 
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
@@ -16,6 +18,7 @@ public final class Thing {
   private @Nullable String kept;
   private @Nullable String text;
   private boolean asAsker;
+  private List<Thing> reads = List.of();
 
   Thing(String kind, String name, @Nullable Thing parent, Principal owner) {
     this.kind = kind;
@@ -102,10 +105,25 @@ public final class Thing {
     return asAsker;
   }
 
-  /** Makes it a view. */
-  public void shows(String query, boolean readsAsAsker) {
+  /** Makes it a view that reads these. */
+  public void shows(String query, boolean readsAsAsker, List<Thing> read) {
     this.text = query;
     this.asAsker = readsAsAsker;
+    this.reads = List.copyOf(read);
+  }
+
+  /** What a view names. */
+  public List<Thing> reads() {
+    return reads;
+  }
+
+  /** The names on the way to it, from the outermost on; none for the server. */
+  public List<String> names() {
+    List<String> names = new ArrayList<>();
+    for (Thing at = this; at.parent != null; at = at.parent) {
+      names.add(0, at.name);
+    }
+    return names;
   }
 
   /** The nearest container of that kind, itself included; null for none. */

@@ -197,11 +197,17 @@ public final class Warehouse {
   /**
    * Takes a thing away, and what was given on it.
    *
-   * @throws MistakeException when there is something in it
+   * @throws MistakeException when there is something in it, or a view reads it: that would read
+   *     whatever somebody else makes of the same name
    */
   public void drop(Thing thing) throws MistakeException {
     if (!thing.inside().isEmpty()) {
       throw new MistakeException("there are things in " + thing + "; drop them first");
+    }
+    for (Thing view : things()) {
+      if (view.reads().contains(thing)) {
+        throw new MistakeException(view + " reads " + thing + "; drop that first");
+      }
     }
     Thing parent = thing.parent();
     if (parent == null) {

@@ -32,8 +32,7 @@ public record House(
   /** When a role counts that somebody holds. */
   public enum Roles {
     ALL_ON,
-    ONE_AT_A_TIME,
-    ANY_TOGETHER
+    ONE_AT_A_TIME
   }
 
   /** What owning gives. */

@@ -169,8 +169,7 @@ public final class Store implements Rows, AutoCloseable {
   }
 
   @Override
-  public Map<String, String> columns(String query, Session session)
-      throws MistakeException, RefusedException {
+  public Shown shown(String query, Session session) throws MistakeException, RefusedException {
     Statements.Ready ready = statements.ready(query, session, uses -> {});
     if (!ready.query() || ready.catalog()) {
       throw new MistakeException("a view shows tables and views");
@@ -193,7 +192,7 @@ public final class Store implements Rows, AutoCloseable {
     } catch (SQLException wrong) {
       throw new MistakeException(Engine.said(wrong));
     }
-    return columns;
+    return new Shown(columns, ready.uses().stream().map(Use::thing).toList());
   }
 
   /** Brings what the catalog tells up to the last change. Cost: all of it, after a change. */

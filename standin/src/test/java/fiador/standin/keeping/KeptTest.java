@@ -49,6 +49,8 @@ class KeptTest {
     try (Trial trial = Trial.in(folder)) {
       Connection keeper = trial.keeper();
       assertThat(rows(trial.as("eva"), "SELECT b FROM dw.s.v")).containsExactly("one");
+      assertThat(fiador.standin.serving.Trial.no(keeper, "DROP TABLE dw.s.t"))
+          .contains("view dw.s.v reads table dw.s.t");
       assertThat(rows(keeper, "SELECT * FROM catalog.role_members"))
           .containsExactly("tellers|eva|yes|yes");
       assertThat(rows(keeper, "SELECT object_name, owner_name, reads_as FROM catalog.objects"))

@@ -97,6 +97,16 @@ class EnforcingTest {
     assertThat(no(ana, "INSERT INTO dw.open.v VALUES (1, 'x')")).startsWith("42000");
   }
 
+  /** Or a view would read what somebody else makes under that name. */
+  @Test
+  void whatAViewReadsStays() throws Exception {
+    run(keeper, "CREATE VIEW dw.s.v AS SELECT a FROM dw.s.t");
+    assertThat(no(keeper, "DROP TABLE dw.s.t"))
+        .isEqualTo("42000 view dw.s.v reads table dw.s.t; drop that first");
+    run(keeper, "DROP VIEW dw.s.v;\nDROP TABLE dw.s.t");
+    assertThat(no(keeper, "SELECT a FROM dw.s.t")).isEqualTo("42000 there is no dw.s.t");
+  }
+
   @Test
   void rowsAreChangedByWhoMayAndDecidedByWhatOneMayRead() throws Exception {
     run(
