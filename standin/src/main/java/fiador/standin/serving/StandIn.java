@@ -34,6 +34,7 @@ public final class StandIn implements AutoCloseable {
   private static final int MOST_AT_ONCE = 256;
   private static final int WAITING = 1_024;
   private static final long IDLE_SECONDS = 30;
+  private static final long PATIENCE_SECONDS = 5;
   private static final String OWNER_ONLY = "rwx------";
 
   static {
@@ -159,7 +160,13 @@ public final class StandIn implements AutoCloseable {
   @Override
   public void close() throws IOException {
     server.stop(0);
-    threads.shutdownNow();
+    threads.shutdown();
+    try {
+      // nobody is interrupted: that would close the files under whoever writes
+      threads.awaitTermination(PATIENCE_SECONDS, TimeUnit.SECONDS);
+    } catch (InterruptedException hurried) {
+      Thread.currentThread().interrupt();
+    }
     line.close();
     desk.close();
   }
