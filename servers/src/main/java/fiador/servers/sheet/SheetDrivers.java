@@ -64,8 +64,9 @@ final class SheetDrivers {
       return connection;
     } catch (SQLException refused) {
       String state = refused.getSQLState() == null ? "" : refused.getSQLState();
-      boolean login28 = state.startsWith("28") || state.equals("08004");
-      String what = login28 ? Unreachable.refused(login) : Unreachable.why(login, refused);
+      // some servers say that somebody is not let in as they say that something may not be done
+      boolean out = state.startsWith("28") || state.startsWith("42") || state.equals("08004");
+      String what = out ? Unreachable.refused(login) : Unreachable.why(login, refused);
       throw new ServerException(
           "the server "
               + login.where()
