@@ -53,10 +53,9 @@ public final class RandomAccess {
   public static Access of(long seed) {
     Random random = new Random(seed);
     HouseRules rules =
-        switch (random.nextInt(5)) {
-          case 0 -> denying();
+        switch (random.nextInt(4)) {
+          case 0 -> denying(seed % 2 == 0 ? Ownership.OBJECT : Ownership.SCHEMA);
           case 1 -> HsqldbRules.rules();
-          case 2 -> denying(Ownership.SCHEMA);
           default -> PostgresqlRules.of(18);
         };
     boolean hsqldb = rules.kind().equals("hsqldb");

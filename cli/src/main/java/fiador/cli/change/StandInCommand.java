@@ -56,11 +56,12 @@ public final class StandInCommand extends Common {
         "--house",
         "NAME|FILE",
         value -> house = value,
-        "The house sheet it behaves like, the first time: cascade, or a file.");
+        "The house sheet it behaves like, the first time: cascade, dataset, roles-only, or a file.");
     options.option(
         "--port",
         "N",
-        value -> port = Integer.parseInt(value),
+        Integer.class,
+        value -> port = value,
         "Where it listens; 0 for any free one.");
     options.option(
         "--administrator",

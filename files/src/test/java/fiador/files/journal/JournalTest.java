@@ -9,6 +9,7 @@ import fiador.changes.steps.CreateRole;
 import fiador.changes.steps.CreateUser;
 import fiador.changes.steps.DefaultRole;
 import fiador.changes.steps.DefineLookup;
+import fiador.changes.steps.Deny;
 import fiador.changes.steps.DropRole;
 import fiador.changes.steps.DropUser;
 import fiador.changes.steps.FilterRows;
@@ -94,6 +95,7 @@ final class JournalTest {
         new GrantLater("u", SCHEMA, NodeKind.TABLE, 1, "r", false),
         new RevokeLater("u", SCHEMA, NodeKind.TABLE, 1, "r", false),
         new ChangeOwner(TABLE, "r", "u"),
+        new Deny(1, TABLE, List.of("c"), "r", true),
         new Guard("d", true),
         new SetAttribute("d", "u", "area", List.of(), List.of("north")),
         new DefineLookup("d", null, lookup),

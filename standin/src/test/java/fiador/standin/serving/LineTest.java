@@ -231,7 +231,7 @@ class LineTest {
             Trial.HOUSE,
             "keeper",
             "x".toCharArray(),
-            InetAddress.getByName("127.0.0.1"),
+            InetAddress.getLoopbackAddress(),
             0,
             context);
     try (StandIn standIn = StandIn.start(settings)) {
