@@ -13,7 +13,7 @@ import fiador.refusal.Refusal;
 import fiador.servers.jdbc.ServerException;
 import fiador.standin.serving.Settings;
 import fiador.standin.serving.StandIn;
-import fiador.work.secrets.Environment;
+import fiador.work.charters.Environment;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;

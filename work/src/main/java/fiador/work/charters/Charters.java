@@ -5,7 +5,6 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.refusal.BadInput;
-import fiador.work.secrets.Environment;
 import java.io.IOException;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;

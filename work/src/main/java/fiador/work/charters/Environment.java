@@ -1,4 +1,4 @@
-package fiador.work.secrets;
+package fiador.work.charters;
 
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
