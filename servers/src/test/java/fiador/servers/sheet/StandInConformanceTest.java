@@ -35,6 +35,7 @@ import org.junit.jupiter.api.io.TempDir;
 class StandInConformanceTest {
   /** Half as many as elsewhere: every question goes over the line. */
   private static final int SEEDS = (Integer.getInteger("fiador.seeds", 6) + 1) / 2;
+
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
   private static final String REFUSED = "42501";
   private static final int TRIES = Integer.getInteger("fiador.tries", 60);
