@@ -48,6 +48,12 @@ public final class RealEstate {
         home.ask("select quote_ident(rolname) from pg_roles where rolname !~ '^(postgres$|pg_)'")) {
       home.run("drop owned by " + old, "drop role " + old);
     }
+    // another test may have built something where all of them log in
+    for (String old :
+        home.ask(
+            "select quote_ident(nspname) from pg_namespace where nspname !~ '^(pg_|information_schema$|public$)'")) {
+      home.run("drop schema " + old + " cascade");
+    }
     String database = "e" + DATABASES.incrementAndGet();
     home.run("create database " + database);
     String url = server.url().replaceFirst("/postgres$", "/" + database);
