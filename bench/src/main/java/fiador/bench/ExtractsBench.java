@@ -93,11 +93,11 @@ public final class ExtractsBench {
   private void write() throws IOException {
     file(
         "principals.csv",
-        "principal_name,principal_type,locked,administrator,remark",
+        "principal_name,principal_type,locked,administrator,keeps_accounts,remark",
         to -> {
           for (int id = 1; id < access.principals().size(); id++) {
             String kind = access.principals().isUser(id) ? "person" : "role";
-            to.writeRecord(principal(id), kind, "no", "no", "");
+            to.writeRecord(principal(id), kind, "no", "no", "no", "");
           }
         });
     containers(NodeKind.DATABASE, "databases.csv", "database_name,owner_name");

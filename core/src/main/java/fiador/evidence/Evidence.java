@@ -63,16 +63,4 @@ public record Evidence(
       return new Tries(times + more.times, last.isAfter(more.last) ? last : more.last);
     }
   }
-
-  /** One that knows of nothing that was refused. */
-  public Evidence(
-      Instant from,
-      Instant to,
-      Map<Use, Instant> uses,
-      Map<Integer, Instant> seen,
-      long statements,
-      long unread,
-      List<String> examples) {
-    this(from, to, uses, seen, statements, unread, examples, Map.of());
-  }
 }

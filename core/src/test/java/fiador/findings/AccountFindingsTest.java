@@ -90,10 +90,12 @@ class AccountFindingsTest extends FindingsFixture {
   void accountsNobodyUses() {
     Instant from = NOW.minus(Duration.ofDays(100));
     Map<Integer, Instant> seen = Map.of(tiny.principal("ines"), NOW.minus(Duration.ofDays(1)));
-    evidence = new Evidence(from, NOW, Map.of(), seen, 10, 0, List.of());
+    evidence = new Evidence(from, NOW, Map.of(), seen, 10, 0, List.of(), Map.of());
     assertThat(found("unused-account"))
         .containsExactly("rui did nothing in the 100 days that were watched");
-    evidence = new Evidence(NOW.minus(Duration.ofDays(5)), NOW, Map.of(), seen, 10, 0, List.of());
+    evidence =
+        new Evidence(
+            NOW.minus(Duration.ofDays(5)), NOW, Map.of(), seen, 10, 0, List.of(), Map.of());
     assertThat(found("unused-account")).isEmpty();
   }
 

@@ -60,7 +60,7 @@ final class TrimTest {
   }
 
   private Evidence evidence() {
-    return new Evidence(AT, AT, uses, Map.of(), uses.size(), 0, List.of());
+    return new Evidence(AT, AT, uses, Map.of(), uses.size(), 0, List.of(), Map.of());
   }
 
   private List<Step> steps() {
@@ -154,7 +154,7 @@ final class TrimTest {
         }
       }
     }
-    Evidence evidence = new Evidence(AT, AT, used, Map.of(), 1, 0, List.of());
+    Evidence evidence = new Evidence(AT, AT, used, Map.of(), 1, 0, List.of(), Map.of());
     Trim.Result result = Trim.of(access, CLOCK, Expected.NOTHING, evidence);
     assertThat(result.gap().effects()).noneMatch(Change::isGain);
     Holdings after = new Holdings(result.gap().outcome().after(), CLOCK, true);

@@ -125,7 +125,7 @@ public final class RoundTrip {
         }
       }
     }
-    return new Evidence(Instant.EPOCH, Instant.EPOCH, uses, Map.of(), 1, 0, List.of());
+    return new Evidence(Instant.EPOCH, Instant.EPOCH, uses, Map.of(), 1, 0, List.of(), Map.of());
   }
 
   private static List<Step> severed(Access access, Random random) {

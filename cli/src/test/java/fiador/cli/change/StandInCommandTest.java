@@ -55,6 +55,13 @@ class StandInCommandTest {
     return command;
   }
 
+  private StandInCommand command(String house, String... typed) {
+    StandInCommand command = command();
+    command.house = house;
+    command.typist = new Typing(typed);
+    return command;
+  }
+
   private static void works(int port, String user, String secret, String sql) {
     String url = "jdbc:standin://127.0.0.1:" + port + "/";
     try (Connection connection = DriverManager.getConnection(url, user, secret);
@@ -67,9 +74,7 @@ class StandInCommandTest {
 
   @Test
   void itBeginsWithASecretAndGoesOnAsItBegan() throws Exception {
-    StandInCommand first = command();
-    first.house = "cascade";
-    first.typist = new Typing("one", "one");
+    StandInCommand first = command("cascade", "one", "one");
     first.running = standIn -> works(standIn.port(), "keeper", "one", "CREATE ROLE r");
     assertThat(first.run()).isZero();
     assertThat(out.toString(StandardCharsets.UTF_8))
@@ -96,22 +101,16 @@ class StandInCommandTest {
   @Test
   void whatIsMissingIsSaid() throws Exception {
     fails(command(), "needs --house: cascade, dataset, roles-only, or a file");
-    StandInCommand real = command();
-    real.house = "h2";
-    real.typist = new Typing("a", "a");
+    StandInCommand real = command("h2", "a", "a");
     fails(real, "h2 is the sheet of a real server");
-    StandInCommand gone = command();
-    gone.house = "gone.yaml";
-    gone.typist = new Typing("a", "a");
+    StandInCommand gone = command("gone.yaml", "a", "a");
     fails(gone, "there is no house sheet gone.yaml");
     StandInCommand nobody = command();
     nobody.house = "cascade";
     fails(nobody, "--password-env VAR, or a terminal");
     nobody.passwordEnv = "FIADOR_NO_SUCH_VARIABLE";
     fails(nobody, "the environment has no FIADOR_NO_SUCH_VARIABLE");
-    StandInCommand mistyped = command();
-    mistyped.house = "cascade";
-    mistyped.typist = new Typing("a", "b");
+    StandInCommand mistyped = command("cascade", "a", "b");
     fails(mistyped, "these were not the same");
     StandInCommand open = command();
     open.house = "cascade";
@@ -123,9 +122,7 @@ class StandInCommandTest {
   @Test
   void aPortThatIsTakenAndASheetThatIsNone() throws Exception {
     try (ServerSocket taken = new ServerSocket(0)) {
-      StandInCommand command = command();
-      command.house = "cascade";
-      command.typist = new Typing("a", "a");
+      StandInCommand command = command("cascade", "a", "a");
       command.port = taken.getLocalPort();
       fails(command, "is taken");
     }
@@ -161,15 +158,11 @@ class StandInCommandTest {
             .start()
             .waitFor();
     assertThat(made).isZero();
-    StandInCommand wrong = command();
-    wrong.house = "cascade";
-    wrong.typist = new Typing("a", "a");
+    StandInCommand wrong = command("cascade", "a", "a");
     wrong.tls = keys;
     // the variable that opens it is not there
     fails(wrong, "cannot be opened with what FIADOR_TLS_SECRET holds");
-    StandInCommand missing = command();
-    missing.house = "cascade";
-    missing.typist = new Typing("a", "a");
+    StandInCommand missing = command("cascade", "a", "a");
     missing.tls = folder.resolve("gone.p12");
     fails(missing, "gone.p12 cannot be opened");
   }

@@ -30,6 +30,7 @@ import fiador.changes.steps.StepCases;
 import fiador.changes.steps.TakeOption;
 import fiador.changes.steps.TakeOver;
 import fiador.changes.steps.TakeRole;
+import fiador.changes.wanted.Rights;
 import fiador.estate.Account;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
@@ -241,27 +242,14 @@ public final class Done {
 
   /** What somebody is denied on a thing, or on all of some columns; of any where it is lifted. */
   private long denied(Deny step) {
-    int who = access.principals().named(step.who());
     int node = node(step.on());
-    long whole = 0;
-    Map<Integer, Long> byColumn = new HashMap<>();
-    for (int row : who < 0 || node < 0 ? new int[0] : access.denials().byNode().run(node)) {
-      if (access.denials().grantee(row) == who) {
-        long bits = access.denials().terms(row).privileges();
-        int columns = access.denials().columns(row);
-        whole |= columns == ColumnSets.WHOLE ? bits : 0;
-        for (int ordinal :
-            columns == ColumnSets.WHOLE ? new int[0] : access.columnSets().ordinals(columns)) {
-          byColumn.merge(ordinal, bits, (one, other) -> one | other);
-        }
-      }
-    }
+    Rights denied = Rights.denied(access, access.principals().named(step.who()), node);
     if (step.columns().isEmpty()) {
-      return whole;
+      return denied.whole;
     }
     long found = step.lifted() ? 0 : -1L;
     for (String column : step.columns()) {
-      long on = byColumn.getOrDefault(tree.columnNamed(node, column), 0L);
+      long on = denied.on(tree.columnNamed(node, column));
       found = step.lifted() ? found | on : found & on;
     }
     return found;

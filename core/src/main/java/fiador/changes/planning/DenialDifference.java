@@ -6,8 +6,6 @@ import fiador.changes.steps.Step;
 import fiador.changes.wanted.Rights;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.ColumnSets;
-import fiador.grants.Grants;
 import fiador.grants.rules.HouseFact;
 import java.util.Collection;
 import java.util.List;
@@ -39,7 +37,7 @@ final class DenialDifference {
   }
 
   private void add(String who, int node, Rights wanted) {
-    Rights there = there(who, node);
+    Rights there = Rights.denied(access, access.principals().named(who), node);
     long whole = wanted.whole & ~there.whole;
     if (whole != 0) {
       give.add(new Deny(whole, Places.on(tree, node), List.of(), who, false));
@@ -57,25 +55,5 @@ final class DenialDifference {
                     columns.stream().map(column -> tree.column(node, column)).toList(),
                     who,
                     false)));
-  }
-
-  private Rights there(String who, int node) {
-    Rights found = new Rights();
-    int id = access.principals().named(who);
-    Grants denials = access.denials();
-    for (int row : id < 0 ? new int[0] : denials.byNode().run(node)) {
-      if (denials.grantee(row) != id) {
-        continue;
-      }
-      long privileges = denials.terms(row).privileges();
-      if (denials.columns(row) == ColumnSets.WHOLE) {
-        found.add(privileges, false);
-      } else {
-        for (int ordinal : access.columnSets().ordinals(denials.columns(row))) {
-          found.add(ordinal, privileges, false);
-        }
-      }
-    }
-    return found;
   }
 }

@@ -1,7 +1,9 @@
 package fiador.changes.wanted;
 
 import fiador.grants.Access;
+import fiador.grants.ColumnSets;
 import fiador.grants.Extent;
+import fiador.grants.Grants;
 import fiador.grants.Terms;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -42,6 +44,26 @@ public final class Rights {
       add(ordinal, terms.privileges(), false);
       add(ordinal, terms.grantable(), true);
     }
+  }
+
+  /** What one principal is denied on one node. Cost: the denials there. */
+  public static Rights denied(Access access, int principal, int node) {
+    Rights found = new Rights();
+    Grants denials = access.denials();
+    for (int row : principal < 0 || node < 0 ? new int[0] : denials.byNode().run(node)) {
+      if (denials.grantee(row) != principal) {
+        continue;
+      }
+      long privileges = denials.terms(row).privileges();
+      if (denials.columns(row) == ColumnSets.WHOLE) {
+        found.add(privileges, false);
+      } else {
+        for (int ordinal : access.columnSets().ordinals(denials.columns(row))) {
+          found.add(ordinal, privileges, false);
+        }
+      }
+    }
+    return found;
   }
 
   /**

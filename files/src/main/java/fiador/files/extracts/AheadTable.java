@@ -33,7 +33,7 @@ final class AheadTable implements Table {
    * @param fields null where it is none
    * @param wrong why it is none; null with no fields at the end
    */
-  private record Row(long line, @Nullable String @Nullable [] fields, @Nullable Exception wrong) {}
+  private record Row(long line, @Nullable String @Nullable [] fields, @Nullable Throwable wrong) {}
 
   AheadTable(Table table) {
     this.table = table;
@@ -69,7 +69,8 @@ final class AheadTable implements Table {
         fields[i] = table.value(i);
       }
       return new Row(table.line(), fields, null);
-    } catch (BrokenRowException | IOException | RuntimeException wrong) {
+    } catch (BrokenRowException | IOException | RuntimeException | Error wrong) {
+      // whatever it is: whoever waits for the next row must hear of it
       return new Row(table.line(), null, wrong);
     }
   }
@@ -108,6 +109,8 @@ final class AheadTable implements Table {
     } else if (found.wrong() instanceof IOException failed) {
       throw failed;
     } else if (found.wrong() instanceof RuntimeException failed) {
+      throw failed;
+    } else if (found.wrong() instanceof Error failed) {
       throw failed;
     }
     return found.fields() != null;

@@ -14,7 +14,6 @@ import fiador.servers.Shrinking;
 import fiador.servers.jdbc.Login;
 import fiador.standin.serving.Settings;
 import fiador.standin.serving.StandIn;
-import java.net.InetAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -87,14 +86,7 @@ class StandInConformanceTest {
 
   private StandIn standIn(String name, String sheet) throws Exception {
     return StandIn.start(
-        new Settings(
-            folder.resolve(name),
-            sheet,
-            "keeper",
-            "x".toCharArray(),
-            InetAddress.getLoopbackAddress(),
-            0,
-            null));
+        Settings.local(folder.resolve(name), sheet, "keeper", "x".toCharArray(), 0));
   }
 
   private static Login login(StandIn standIn) {

@@ -9,6 +9,7 @@ import fiador.standin.estate.Session;
 import fiador.standin.estate.Thing;
 import fiador.standin.estate.Warehouse;
 import fiador.standin.house.House;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -19,6 +20,7 @@ public final class Doing {
   private final Judge judge;
   private final Rows rows;
   private final Kept kept;
+  private final List<Thing> dropped = new ArrayList<>();
   private final boolean again;
   private Session session;
   private boolean switched;
@@ -86,6 +88,15 @@ public final class Doing {
   /** Whether it changed who is on, and nothing else. */
   public boolean switched() {
     return switched;
+  }
+
+  void dropped(Thing thing) {
+    dropped.add(thing);
+  }
+
+  /** What is there no longer; its rows can be thrown away once that is kept, and not before. */
+  public List<Thing> dropped() {
+    return dropped;
   }
 
   /** The statement as it may be kept: no secret in it. */

@@ -17,9 +17,6 @@ public interface Rows {
    */
   String create(Map<String, String> columns) throws MistakeException;
 
-  /** Throws a table's rows away. */
-  void drop(Thing table);
-
   /**
    * What a query shows.
    *

@@ -127,9 +127,7 @@ final class ThingDeeds {
     Thing thing = doing.thing(kind, path);
     doing.needDisposal(thing);
     doing.warehouse().drop(thing);
-    if (thing.kept() != null && !doing.again()) {
-      doing.rows().drop(thing);
-    }
+    doing.dropped(thing);
   }
 
   static void changeOwner(Doing doing, Thing thing, String to)

@@ -19,9 +19,11 @@ import java.util.stream.Stream;
 
 /** Reads the rules of a house sheet; how its facts are found and written is no matter of it. */
 public final class HouseReader {
-  /** What is about names and statements alone, so that there is nothing to behave like. */
+  /** What is so in any case, or about names and statements alone. */
   private static final Set<String> NO_BEHAVIOUR =
       Set.of(
+          // so it is here, whatever a sheet says
+          "managers take any role",
           "digests",
           "orders texts",
           "code points",

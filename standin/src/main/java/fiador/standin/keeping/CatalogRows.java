@@ -50,6 +50,7 @@ final class CatalogRows {
             one.isUser() ? "person" : "role",
             yes(one.locked()),
             yes(one.powers().contains(Judge.ADMINISTRATOR)),
+            yes(one.powers().contains(Judge.KEEPER)),
             null
           });
     }

@@ -159,10 +159,13 @@ public final class Store implements Rows, AutoCloseable {
     return name;
   }
 
-  @Override
-  public void drop(Thing table) {
+  /** Throws the rows of what is there no longer away. */
+  public void drop(Thing thing) {
+    if (thing.kept() == null) {
+      return;
+    }
     try {
-      run("DROP TABLE IF EXISTS \"ROWS\".\"" + table.kept() + "\"");
+      run("DROP TABLE IF EXISTS \"ROWS\".\"" + thing.kept() + "\"");
     } catch (SQLException stays) {
       // nothing leads to it any more, and the next start throws it away
     }

@@ -24,7 +24,13 @@ public final class CatalogViews {
             "given_by");
     ALL.put(
         "principals",
-        List.of("principal_name", "principal_type", "locked", "administrator", "remark"));
+        List.of(
+            "principal_name",
+            "principal_type",
+            "locked",
+            "administrator",
+            "keeps_accounts",
+            "remark"));
     ALL.put("powers", List.of("principal_name", "power"));
     ALL.put("role_members", List.of("role_name", "member_name", "may_pass_on", "at_login"));
     ALL.put("databases", List.of("database_name", "owner_name"));

@@ -195,6 +195,7 @@ final class Desk implements AutoCloseable {
               before.acting().name(),
               doing.text(),
               doing.kept()));
+      doing.dropped().forEach(store::drop);
     } finally {
       lock.writeLock().unlock();
     }
@@ -213,17 +214,13 @@ final class Desk implements AutoCloseable {
   private void rows(Visit visit, String text, Answer answer)
       throws RefusedException, MistakeException, IOException {
     List<Use> uses = new ArrayList<>();
-    boolean refused = true;
     Session session = visit.session();
     try {
       Ready ready = ready(session, text, uses);
       run(visit, ready, answer);
-      refused = false;
-    } catch (MistakeException mistake) {
-      uses.clear();
-      throw mistake;
-    } finally {
-      note(session, refused, uses);
+    } catch (RefusedException refused) {
+      note(session, true, uses);
+      throw refused;
     }
   }
 
@@ -243,17 +240,21 @@ final class Desk implements AutoCloseable {
     }
   }
 
-  private static void run(Visit visit, Ready ready, Answer answer)
+  /** What works is noted before it is answered. */
+  private void run(Visit visit, Ready ready, Answer answer)
       throws RefusedException, MistakeException, IOException {
     try (Statement statement = visit.rows().createStatement()) {
       statement.setQueryTimeout(SECONDS);
       if (!ready.query()) {
-        answer.done(statement.executeLargeUpdate(ready.sql()));
+        long changed = statement.executeLargeUpdate(ready.sql());
+        note(visit.session(), false, ready.uses());
+        answer.done(changed);
         return;
       }
       statement.setMaxRows(MOST_ROWS);
       statement.setFetchSize(FETCH);
       try (ResultSet found = statement.executeQuery(ready.sql())) {
+        note(visit.session(), false, ready.uses());
         answer.rows(found);
       }
     } catch (SQLException wrong) {

@@ -1,7 +1,6 @@
 package fiador.standin.serving;
 
 import java.io.IOException;
-import java.net.InetAddress;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -52,14 +51,7 @@ public final class Trial implements AutoCloseable {
   }
 
   static Settings settings(Path folder, String house) {
-    return new Settings(
-        folder,
-        house,
-        "keeper",
-        "first secret".toCharArray(),
-        InetAddress.getLoopbackAddress(),
-        0,
-        null);
+    return Settings.local(folder, house, "keeper", "first secret".toCharArray(), 0);
   }
 
   StandIn standIn() {
