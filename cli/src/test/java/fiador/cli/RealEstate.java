@@ -54,6 +54,11 @@ public final class RealEstate {
             "select quote_ident(nspname) from pg_namespace where nspname !~ '^(pg_|information_schema$|public$)'")) {
       home.run("drop schema " + old + " cascade");
     }
+    for (String old :
+        home.ask(
+            "select quote_ident(relname) from pg_class where relkind = 'r' and relnamespace = 'public'::regnamespace")) {
+      home.run("drop table public." + old + " cascade");
+    }
     String database = "e" + DATABASES.incrementAndGet();
     home.run("create database " + database);
     String url = server.url().replaceFirst("/postgres$", "/" + database);
