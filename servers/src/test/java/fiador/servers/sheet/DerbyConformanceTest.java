@@ -32,7 +32,7 @@ import org.junit.jupiter.api.Test;
  * at login and after SET ROLE.
  */
 class DerbyConformanceTest {
-  private static final int SEEDS = Integer.getInteger("fiador.seeds", 5);
+  private static final int SEEDS = (Integer.getInteger("fiador.seeds", 6) + 1) / 2;
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
   private static final int TRIES = 60;
   private static final int EVERY = 5;

@@ -1,0 +1,35 @@
+package fiador.sweep.spark;
+
+import org.apache.spark.sql.SparkSession;
+
+/** Spark, in this process, or where the process was submitted to. */
+final class Engine {
+  private Engine() {}
+
+  /**
+   * The session. In this process it listens on the loopback alone, shows no page, and keeps files
+   * to their owner.
+   *
+   * @param cores how many threads work, where it runs in this process
+   */
+  static SparkSession session(int cores) {
+    SparkSession.Builder builder =
+        SparkSession.builder()
+            .appName("fiador sweep")
+            .config("spark.sql.session.timeZone", "UTC")
+            .config("spark.hadoop.fs.permissions.umask-mode", "077");
+    boolean submitted = System.getProperty("spark.master") != null;
+    if (!submitted) {
+      builder
+          .master("local[" + cores + "]")
+          .config("spark.driver.host", "127.0.0.1")
+          .config("spark.driver.bindAddress", "127.0.0.1")
+          .config("spark.ui.enabled", "false")
+          .config("spark.ui.showConsoleProgress", "false")
+          .config("spark.sql.shuffle.partitions", String.valueOf(4 * cores))
+          // a file of checksums beside each file would double their number
+          .config("spark.hadoop.fs.file.impl", "org.apache.hadoop.fs.RawLocalFileSystem");
+    }
+    return builder.getOrCreate();
+  }
+}

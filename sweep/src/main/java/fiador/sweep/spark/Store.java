@@ -1,0 +1,200 @@
+package fiador.sweep.spark;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import fiador.sweep.tables.Table;
+import fiador.sweep.tables.TableFiles;
+import java.io.FileNotFoundException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.Serializable;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.apache.hadoop.conf.Configuration;
+import org.apache.hadoop.fs.FileStatus;
+import org.apache.hadoop.fs.FileSystem;
+import org.apache.hadoop.fs.Path;
+import org.apache.spark.util.SerializableConfiguration;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where a sweep is kept. A server's rows are put in their place when all of them are there: its row
+ * in {@link Table#SERVERS} goes first and comes last, so whoever finds that row finds the rest, and
+ * what an interrupted sweep leaves is worked out again.
+ */
+final class Store implements Serializable {
+  private static final long serialVersionUID = 1L;
+
+  private static final String OWN = "_sweep";
+
+  private final String into;
+  private final SerializableConfiguration configuration;
+
+  Store(String into, Configuration configuration) {
+    this.into = into;
+    this.configuration = new SerializableConfiguration(configuration);
+  }
+
+  /**
+   * What is remembered of a server.
+   *
+   * @param digest of its survey
+   * @param inputs of what else its rows depend on
+   * @param until the second since 1970 from which on its rows may be others
+   */
+  record State(String digest, String inputs, long until) {}
+
+  Configuration configuration() {
+    return configuration.value();
+  }
+
+  FileSystem files() throws IOException {
+    return new Path(into).getFileSystem(configuration());
+  }
+
+  /** Where new rows are written first. */
+  Path fresh(String run, String server, String attempt) {
+    return new Path(new Path(into), OWN + "/new/" + run + "/" + folder(server) + "/" + attempt);
+  }
+
+  /** Where the rows of a server are. */
+  Path of(Table table, String server) {
+    return new Path(new Path(into), table.folder() + "/" + folder(server));
+  }
+
+  /**
+   * The folder of a server, as engines that know partitions read it. What would mean something in a
+   * path stands as its number; so do marks that engines take for such.
+   */
+  static String folder(String server) {
+    StringBuilder name = new StringBuilder("server=");
+    for (int at = 0; at < server.length(); at++) {
+      char c = server.charAt(at);
+      boolean plain = c > ' ' && c != 0x7f && "\"#%'*/:=?\\{}[]^+&".indexOf(c) < 0;
+      name.append(plain ? String.valueOf(c) : String.format("%%%02X", (int) c));
+    }
+    return name.toString();
+  }
+
+  private Path state(String server) {
+    return new Path(new Path(into), OWN + "/state/" + folder(server) + ".json");
+  }
+
+  /** What is remembered of a server; null for nothing that can be used. */
+  @Nullable State remembered(String server) throws IOException {
+    try (InputStream in = files().open(state(server))) {
+      JsonNode json = new ObjectMapper().readTree(in);
+      return new State(
+          json.path("digest").asText(), json.path("inputs").asText(), json.path("until").asLong());
+    } catch (FileNotFoundException | com.fasterxml.jackson.core.JacksonException none) {
+      return null;
+    }
+  }
+
+  private void remember(String server, State state) throws IOException {
+    ObjectNode json = new ObjectMapper().createObjectNode();
+    json.put("digest", state.digest()).put("inputs", state.inputs()).put("until", state.until());
+    try (OutputStream out = files().create(state(server), true)) {
+      out.write(json.toString().getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  /** The servers that have rows. */
+  Set<String> servers() throws IOException {
+    Set<String> found = new HashSet<>();
+    Path states = new Path(new Path(into), OWN + "/state");
+    if (files().exists(states)) {
+      for (FileStatus each : files().listStatus(states)) {
+        found.add(each.getPath().getName());
+      }
+    }
+    return found;
+  }
+
+  /** Which of those are none of these. */
+  List<String> gone(List<SurveyFile> surveys) throws IOException {
+    Set<String> there = new HashSet<>();
+    surveys.forEach(survey -> there.add(state(survey.server()).getName()));
+    List<String> gone = new ArrayList<>();
+    for (String name : servers()) {
+      if (!there.contains(name)) {
+        gone.add(unfolded(name.substring(0, name.length() - ".json".length())));
+      }
+    }
+    gone.sort(String::compareTo);
+    return gone;
+  }
+
+  private static String unfolded(String folder) {
+    StringBuilder name = new StringBuilder();
+    String written = folder.substring("server=".length());
+    for (int at = 0; at < written.length(); at++) {
+      if (written.charAt(at) == '%') {
+        name.append((char) Integer.parseInt(written.substring(at + 1, at + 3), 16));
+        at += 2;
+      } else {
+        name.append(written.charAt(at));
+      }
+    }
+    return name.toString();
+  }
+
+  /** Takes the rows of a server away, but for what changed there. */
+  void remove(String server) throws IOException {
+    files().delete(state(server), false);
+    files().delete(of(Table.SERVERS, server), true);
+    for (Table table : Table.values()) {
+      if (table != Table.CHANGES) {
+        files().delete(of(table, server), true);
+      }
+    }
+  }
+
+  /**
+   * Puts the new rows of a server in the place of the old ones.
+   *
+   * @param parts the folders they were written to, in order
+   * @param run tells these files from all others
+   */
+  void put(String server, List<Path> parts, String run, State state) throws IOException {
+    remove(server);
+    for (Table table : Table.values()) {
+      if (table != Table.SERVERS) {
+        move(table, server, parts, run);
+      }
+    }
+    move(Table.SERVERS, server, parts, run);
+    remember(server, state);
+  }
+
+  /** Puts a new row about a server in the place of the old one; all else stays. */
+  void putServerRow(String server, Path part, String run) throws IOException {
+    files().delete(of(Table.SERVERS, server), true);
+    move(Table.SERVERS, server, List.of(part), run);
+    files().delete(state(server), false);
+  }
+
+  private void move(Table table, String server, List<Path> parts, String run) throws IOException {
+    Path folder = of(table, server);
+    for (int at = 0; at < parts.size(); at++) {
+      Path written = new Path(parts.get(at), TableFiles.name(table));
+      if (files().exists(written)) {
+        files().mkdirs(folder);
+        Path place = new Path(folder, run + "-" + at + ".parquet");
+        if (!files().rename(written, place)) {
+          throw new IOException("could not move " + written + " to " + place);
+        }
+      }
+    }
+  }
+
+  /** Takes away what earlier sweeps left unfinished. */
+  void tidy() throws IOException {
+    files().delete(new Path(new Path(into), OWN + "/new"), true);
+  }
+}
