@@ -29,6 +29,10 @@ import fiador.cli.review.ReviewStatusCommand;
 import fiador.cli.review.ReviewVerifyCommand;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Options;
+import fiador.cli.sweep.SweepChangedCommand;
+import fiador.cli.sweep.SweepCommand;
+import fiador.cli.sweep.SweepPersonCommand;
+import fiador.cli.sweep.SweepWhoCommand;
 import fiador.cli.tidy.FindingsCommand;
 import fiador.cli.tidy.SeverCommand;
 import fiador.cli.tidy.TrimCommand;
@@ -68,6 +72,10 @@ public final class Commands {
           "findings",
           "trim",
           "sever",
+          "sweep",
+          "sweep who",
+          "sweep person",
+          "sweep changed",
           "review open",
           "review sheets",
           "review decide",
@@ -126,6 +134,10 @@ public final class Commands {
       case "sever" -> new SeverCommand();
       case "climb" -> new ClimbCommand();
       case "history" -> new HistoryCommand();
+      case "sweep" -> new SweepCommand();
+      case "sweep who" -> new SweepWhoCommand();
+      case "sweep person" -> new SweepPersonCommand();
+      case "sweep changed" -> new SweepChangedCommand();
       case "review open" -> new ReviewOpenCommand();
       case "review sheets" -> new ReviewSheetsCommand();
       case "review decide" -> new ReviewDecideCommand();

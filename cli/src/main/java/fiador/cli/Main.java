@@ -128,6 +128,7 @@ public final class Main {
         line.usage(out, CommandLine.Help.Ansi.OFF);
         return Exit.YES;
       }
+      command.given(List.of(rest));
       if (pager != null && command.isPaged()) {
         pager.begin(command.screen.lines());
       }

@@ -50,6 +50,13 @@ final class TopHelp {
                   new Entry("trim", "Finds roles and grants that nobody would miss."),
                   new Entry("sever", "Takes one privilege away with the least damage."))),
           new Group(
+              "Many servers",
+              List.of(
+                  new Entry("sweep", "Works out hundreds of surveys into tables."),
+                  new Entry("sweep who", "Tells who on all of them may do something."),
+                  new Entry("sweep person", "Lists all that a person holds anywhere."),
+                  new Entry("sweep changed", "Tells what was opened and closed anywhere."))),
+          new Group(
               "Ask the owners",
               List.of(
                   new Entry("review open", "Opens a review of who has what."),

@@ -113,7 +113,7 @@ class SweepTest {
     return new TreeSet<>(
         swept.lines(
             """
-            select account as "user", privilege, kind, object, columns
+            select account as "user", privilege, kind, object, column_names as columns
             from changes where server = '%s' and change = '%s'"""
                 .formatted(server, change)));
   }

@@ -128,9 +128,10 @@ final class Swept {
   List<String> keptHoldings(String server) throws Exception {
     return lines(
         """
-        select a.account as "user", r.privilege, r.kind, r.object, r.columns, r.state, r.grantable,
-          r.rows, r.masked, a.cannot_log_in
-        from accounts a join spans s using (server, alike) join rights r using (server, span)
+        select a.account as "user", r.privilege, r.kind, r.object, r.column_names as columns,
+          r.state, r.grantable, r.rows_seen as rows, r.masked_columns as masked, a.cannot_log_in
+        from accounts a join spans s using (server, alike) join contents c using (server, span)
+          join rights r using (server, right_id)
         where server = '%s'"""
             .formatted(server.replace("'", "''")));
   }

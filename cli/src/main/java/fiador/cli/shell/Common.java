@@ -52,6 +52,9 @@ public abstract class Common {
         "How wide a line of text may be; else COLUMNS, else the terminal's width, else 100.");
   }
 
+  /** Told what stands behind its name on the command line, as it was written. */
+  public void given(List<String> arguments) {}
+
   /** Whether a long answer may go through a pager. */
   public boolean isPaged() {
     return false;

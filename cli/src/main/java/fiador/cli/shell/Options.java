@@ -52,6 +52,17 @@ public final class Options {
     option(name, label, String.class, to, says);
   }
 
+  /** An option with a text, which has to be given. */
+  public void required(String name, String label, Consumer<String> to, String... says) {
+    spec.addOption(
+        option(new Slot<>(to), name)
+            .paramLabel(label)
+            .type(String.class)
+            .required(true)
+            .description(String.join(" ", says))
+            .build());
+  }
+
   /** An option with a value of some type. */
   public <T> void option(String name, String label, Class<T> type, Consumer<T> to, String... says) {
     spec.addOption(

@@ -26,10 +26,10 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Keeps what users hold so that what is the same is kept once: the rights inside a container that
- * some users have exactly alike are one span, and users who have the same spans are alike. Users of
- * the same roles, which is most of them, cost a line each. Cost: the holdings; memory: different
- * spans.
+ * Keeps what users hold so that what is the same is kept once: each right is written once, the
+ * rights inside a container that some users have exactly alike are one span, and users who have the
+ * same spans are alike. Users of the same roles, which is most of them, cost a line each. Cost: the
+ * holdings; memory: different spans.
  */
 final class Alike {
   /** How much of a digest is kept: nobody finds two spans with the same mark, even on purpose. */
@@ -50,14 +50,19 @@ final class Alike {
   private final Map<LongArrayList, Long> alike = new HashMap<>();
   private final Object2IntOpenHashMap<Detail> details = new Object2IntOpenHashMap<>();
   private final List<Detail> detailsByNumber = new ArrayList<>();
-  private int lastNode = -1;
-  private String lastPath = "";
+  private final Map<Key, Numbered> rights = new HashMap<>();
 
   /** What most rights have nothing of. */
   private record Detail(
       @Nullable List<String> columns, @Nullable String rows, @Nullable List<String> masked) {
     static final Detail NONE = new Detail(null, null, null);
   }
+
+  /** What tells a right from others: thing, privilege, state and option in one, and its detail. */
+  private record Key(long packed, int detail) {}
+
+  /** A right that was written. */
+  private record Numbered(long number, byte[] digest) {}
 
   /** A span that was written. */
   private record Span(long number, String mark, int holdings) {}
@@ -151,36 +156,44 @@ final class Alike {
     long number = first + spans.size();
     MessageDigest digest = digest();
     for (int at = 0; at < packed.size(); at += 2) {
-      Right right = right(packed.getLong(at), (int) packed.getLong(at + 1));
-      sink.row(
-          Table.RIGHTS,
-          number,
-          right.privilege(),
-          right.kind(),
-          right.object(),
-          right.columns(),
-          right.state(),
-          right.grantable(),
-          right.rows(),
-          right.masked());
-      digest.update(right.toString().getBytes(StandardCharsets.UTF_8));
-      digest.update((byte) 0);
+      Key key = new Key(packed.getLong(at), (int) packed.getLong(at + 1));
+      Numbered right = rights.get(key);
+      if (right == null) {
+        right = write(key);
+        rights.put(key, right);
+      }
+      sink.row(Table.CONTENTS, number, right.number());
+      digest.update(right.digest());
     }
     String mark = HexFormat.of().formatHex(digest.digest(), 0, MARK_BYTES);
     return new Span(number, mark, packed.size() / 2);
   }
 
+  private Numbered write(Key key) throws IOException {
+    Right right = right(key.packed(), key.detail());
+    long number = first + rights.size();
+    sink.row(
+        Table.RIGHTS,
+        number,
+        right.privilege(),
+        right.kind(),
+        right.object(),
+        right.columns(),
+        right.state(),
+        right.grantable(),
+        right.rows(),
+        right.masked());
+    byte[] text = right.toString().getBytes(StandardCharsets.UTF_8);
+    return new Numbered(number, digest().digest(text));
+  }
+
   private Right right(long packed, int detailNumber) {
     int node = (int) (packed >>> 32);
-    if (node != lastNode) {
-      lastNode = node;
-      lastPath = tree.path(node);
-    }
     Detail detail = detailsByNumber.get(detailNumber);
     return new Right(
         PRIVILEGES[(int) (packed >>> 8) & 0xff],
         tree.kind(node).contractName(),
-        lastPath,
+        tree.path(node),
         detail.columns(),
         State.at((int) (packed >>> 1) & 0x7f).text(),
         (packed & 1) != 0,

@@ -5,6 +5,7 @@ import static org.apache.spark.sql.functions.coalesce;
 import static org.apache.spark.sql.functions.col;
 import static org.apache.spark.sql.functions.lit;
 import static org.apache.spark.sql.functions.lower;
+import static org.apache.spark.sql.functions.timestamp_micros;
 
 import fiador.refusal.BadInput;
 import fiador.sweep.estate.Changes;
@@ -14,16 +15,21 @@ import fiador.work.sweeping.Sweeps.Question;
 import fiador.work.sweeping.Sweeps.Reading;
 import fiador.work.sweeping.Sweeps.Servers;
 import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.sql.Timestamp;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.apache.hadoop.conf.Configuration;
+import org.apache.hadoop.fs.FileSystem;
 import org.apache.hadoop.fs.Path;
 import org.apache.spark.sql.Column;
 import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
 import org.apache.spark.sql.types.DataTypes;
@@ -32,7 +38,27 @@ import scala.jdk.javaapi.CollectionConverters;
 
 /** Questions to the tables of a sweep. */
 final class Answers {
+  /** Below so many bytes, making code for a question takes longer than answering it without. */
+  private static final long SMALL = 128L << 20;
+
   private static final List<String> WORKS = List.of("live", "on-request");
+
+  /** Of rights: in answers they are called as in those of other commands. */
+  private static final String[] FIELDS = {
+    "person",
+    "person_name",
+    "server",
+    "account",
+    "privilege",
+    "kind",
+    "object",
+    "columns",
+    "state",
+    "grantable",
+    "rows",
+    "masked",
+    "cannot_log_in"
+  };
 
   private final SparkSession session;
   private final String sweep;
@@ -49,6 +75,10 @@ final class Answers {
       throw new BadInput(
           sweep + " is no sweep; fiador sweep SURVEYS --into " + sweep + " makes one");
     }
+    FileSystem files = servers.getFileSystem(configuration);
+    String large = String.valueOf(isLarge(files));
+    session.conf().set("spark.sql.adaptive.enabled", large);
+    session.conf().set("spark.sql.codegen.wholeStage", large);
     Dataset<Row> found =
         question instanceof Question.Who who
             ? who(who)
@@ -72,14 +102,19 @@ final class Answers {
     return reading.read(maps, servers());
   }
 
+  private boolean isLarge(FileSystem files) throws IOException {
+    Path rights = new Path(new Path(sweep), Table.RIGHTS.folder());
+    return files.exists(rights) && files.getContentSummary(rights).getLength() > SMALL;
+  }
+
   private static Map<String, Object> map(Row row, String... fields) {
     Map<String, Object> map = new LinkedHashMap<>();
     for (int at = 0; at < fields.length; at++) {
       Object value = row.isNullAt(at) ? null : row.get(at);
       if (value instanceof scala.collection.Seq<?> items) {
         value = CollectionConverters.asJava(items);
-      } else if (value instanceof Instant || value instanceof java.sql.Timestamp) {
-        value = (value instanceof java.sql.Timestamp time ? time.toInstant() : value).toString();
+      } else if (value instanceof Instant || value instanceof Timestamp) {
+        value = (value instanceof Timestamp time ? time.toInstant() : value).toString();
       }
       map.put(fields[at], value);
     }
@@ -93,9 +128,7 @@ final class Answers {
     return new Servers(
         counts.getLong(0),
         counts.getLong(1),
-        counts.isNullAt(2)
-            ? null
-            : Instant.EPOCH.plus(counts.getLong(2), java.time.temporal.ChronoUnit.MICROS));
+        counts.isNullAt(2) ? null : Instant.EPOCH.plus(counts.getLong(2), ChronoUnit.MICROS));
   }
 
   /**
@@ -124,14 +157,15 @@ final class Answers {
         return session.createDataFrame(List.<Row>of(), schema);
       }
     } catch (IOException broken) {
-      throw new java.io.UncheckedIOException(broken);
+      throw new UncheckedIOException(broken);
     }
     return session.read().schema(schema).parquet(folder);
   }
 
-  /** Rights with who has them, of servers that are there as a whole. */
+  /** Rights with who has them, each of an account once, of servers that are there as a whole. */
   private Dataset<Row> held() {
     return table(Table.RIGHTS)
+        .join(table(Table.CONTENTS), names("server", "right_id"))
         .join(table(Table.SPANS).select("server", "span", "alike"), names("server", "span"))
         .join(table(Table.ACCOUNTS).drop("holdings"), names("server", "alike"))
         .join(table(Table.SERVERS).select("server"), names("server"));
@@ -159,22 +193,33 @@ final class Answers {
       Column reached =
           col("column_name")
               .isNull()
-              .or(col("columns").isNull())
-              .or(array_contains(col("columns"), col("column_name")));
+              .or(col("column_names").isNull())
+              .or(array_contains(col("column_names"), col("column_name")));
       held =
           held.join(labels, names("server", "object"))
               .filter(reached)
               .drop("column_name")
-              .dropDuplicates(
-                  names("server", "account", "object", "privilege", "kind", "columns", "state"));
+              .dropDuplicates(names("server", "account", "right_id"));
     }
     return rights(held);
   }
 
+  /** By any of their names; an account leads to its person's others. */
   private Dataset<Row> person(Question.Person asked) {
-    String key = asked.key().toLowerCase(Locale.ROOT);
-    return rights(
-        held().filter(lower(col("person")).equalTo(key).or(lower(col("account")).equalTo(key))));
+    String name = asked.key().toLowerCase(Locale.ROOT);
+    Column isNamed = lower(col("account")).equalTo(name);
+    List<String> people =
+        table(Table.ACCOUNTS)
+            .filter(
+                isNamed
+                    .or(lower(col("person")).equalTo(name))
+                    .or(lower(col("person_name")).equalTo(name)))
+            .filter(col("person").isNotNull())
+            .select("person")
+            .distinct()
+            .as(Encoders.STRING())
+            .collectAsList();
+    return rights(held().filter(isNamed.or(col("person").isInCollection(people))));
   }
 
   private static Dataset<Row> rights(Dataset<Row> held) {
@@ -186,12 +231,13 @@ final class Answers {
             "privilege",
             "kind",
             "object",
-            "columns",
+            "column_names",
             "state",
             "grantable",
-            "rows",
-            "masked",
+            "rows_seen",
+            "masked_columns",
             "cannot_log_in")
+        .toDF(FIELDS)
         .orderBy(
             coalesce(col("person"), col("account")),
             col("server"),
@@ -203,11 +249,7 @@ final class Answers {
 
   private Dataset<Row> changed(Question.Changed asked) {
     return table(Table.CHANGES)
-        .filter(
-            col("surveyed")
-                .geq(
-                    org.apache.spark.sql.functions.timestamp_micros(
-                        lit(Changes.micros(asked.since())))))
+        .filter(col("surveyed").geq(timestamp_micros(lit(Changes.micros(asked.since())))))
         .select(
             "surveyed",
             "server",
@@ -217,10 +259,11 @@ final class Answers {
             "privilege",
             "kind",
             "object",
-            "columns",
+            "column_names",
             "state",
             "state_before",
             "surveyed_before")
+        .withColumnRenamed("column_names", "columns")
         .orderBy("surveyed", "server", "account", "object", "privilege");
   }
 

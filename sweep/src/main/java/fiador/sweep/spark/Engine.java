@@ -1,5 +1,7 @@
 package fiador.sweep.spark;
 
+import java.security.SecureRandom;
+import java.util.HexFormat;
 import org.apache.spark.sql.SparkSession;
 
 /** Spark, in this process, or where the process was submitted to. */
@@ -24,6 +26,10 @@ final class Engine {
           .master("local[" + cores + "]")
           .config("spark.driver.host", "127.0.0.1")
           .config("spark.driver.bindAddress", "127.0.0.1")
+          // whoever else is on this machine could talk to the engine
+          .config("spark.authenticate", "true")
+          .config("spark.authenticate.secret", secret())
+          .config("spark.network.crypto.enabled", "true")
           .config("spark.ui.enabled", "false")
           .config("spark.ui.showConsoleProgress", "false")
           .config("spark.sql.shuffle.partitions", String.valueOf(4 * cores))
@@ -31,5 +37,11 @@ final class Engine {
           .config("spark.hadoop.fs.file.impl", "org.apache.hadoop.fs.RawLocalFileSystem");
     }
     return builder.getOrCreate();
+  }
+
+  private static String secret() {
+    byte[] random = new byte[32];
+    new SecureRandom().nextBytes(random);
+    return HexFormat.of().formatHex(random);
   }
 }

@@ -80,13 +80,25 @@ final class KeptServer implements Before {
 
   @Override
   public Map<String, List<Right>> rights(Set<String> wanted) throws IOException {
+    Map<Long, List<String>> marksOf = new HashMap<>();
+    each(
+        Table.CONTENTS,
+        row -> {
+          String mark = markOfSpan.get(row.getLong("span", 0));
+          if (mark != null && wanted.contains(mark)) {
+            marksOf
+                .computeIfAbsent(row.getLong("right_id", 0), none -> new ArrayList<>(2))
+                .add(mark);
+          }
+        });
     Map<String, List<Right>> found = new HashMap<>();
     each(
         Table.RIGHTS,
         row -> {
-          String mark = markOfSpan.get(row.getLong("span", 0));
-          if (mark != null && wanted.contains(mark)) {
-            found.computeIfAbsent(mark, none -> new ArrayList<>()).add(right(row));
+          List<String> own = marksOf.get(row.getLong("right_id", 0));
+          if (own != null) {
+            Right right = right(row);
+            own.forEach(mark -> found.computeIfAbsent(mark, none -> new ArrayList<>()).add(right));
           }
         });
     return found;
@@ -97,11 +109,11 @@ final class KeptServer implements Before {
         text(row, "privilege"),
         text(row, "kind"),
         text(row, "object"),
-        texts(row, "columns"),
+        texts(row, "column_names"),
         text(row, "state"),
         row.getBoolean("grantable", 0),
-        row.getFieldRepetitionCount("rows") == 0 ? null : text(row, "rows"),
-        texts(row, "masked"));
+        row.getFieldRepetitionCount("rows_seen") == 0 ? null : text(row, "rows_seen"),
+        texts(row, "masked_columns"));
   }
 
   private static String text(Group row, String field) {

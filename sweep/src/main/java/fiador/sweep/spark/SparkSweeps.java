@@ -1,6 +1,5 @@
 package fiador.sweep.spark;
 
-import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.work.sweeping.Order;
 import fiador.work.sweeping.Outcome;
@@ -14,18 +13,34 @@ import org.apache.spark.sql.SparkSession;
 public final class SparkSweeps implements Sweeps {
   @Override
   public Outcome sweep(Order order, Consumer<String> progress) throws Refusal, IOException {
-    SparkSession session = Engine.session(order.cores());
-    JavaSparkContext spark = JavaSparkContext.fromSparkContext(session.sparkContext());
-    try {
-      return new Sweeping(spark, order, progress).run();
-    } catch (java.io.FileNotFoundException missing) {
-      throw new BadInput(order.surveys() + " is not there, or cannot be read");
-    }
+    return told(
+        () -> {
+          SparkSession session = Engine.session(order.cores());
+          JavaSparkContext spark = JavaSparkContext.fromSparkContext(session.sparkContext());
+          return new Sweeping(spark, order, progress).run();
+        });
   }
 
   @Override
   public <T> T ask(String sweep, int cores, Question question, Reading<T> reading)
       throws Refusal, IOException {
-    return new Answers(Engine.session(cores), sweep).to(question, reading);
+    return told(() -> new Answers(Engine.session(cores), sweep).to(question, reading));
+  }
+
+  private interface Work<T> {
+    T work() throws Refusal, IOException;
+  }
+
+  /** What is written in Scala throws whatever it likes, declared or not. */
+  @SuppressWarnings("CatchingUnchecked")
+  private static <T> T told(Work<T> work) throws Refusal, IOException {
+    try {
+      return work.work();
+    } catch (Refusal | IOException | RuntimeException known) {
+      throw known;
+    } catch (Exception other) {
+      String first = String.valueOf(other.getMessage()).lines().findFirst().orElse("");
+      throw new IOException("Spark gave up: " + first, other);
+    }
   }
 }

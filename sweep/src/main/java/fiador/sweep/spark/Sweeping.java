@@ -9,6 +9,7 @@ import fiador.sweep.tables.Table;
 import fiador.sweep.tables.TableFiles;
 import fiador.work.sweeping.Order;
 import fiador.work.sweeping.Outcome;
+import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -60,8 +61,7 @@ final class Sweeping {
   }
 
   Outcome run() throws BadInput, IOException {
-    List<SurveyFile> surveys =
-        SurveyFile.in(new Path(order.surveys()), spark.hadoopConfiguration());
+    List<SurveyFile> surveys = surveys();
     if (surveys.isEmpty()) {
       throw new BadInput(
           order.surveys() + " has no surveys; they are files that end with .survey.jsonl");
@@ -89,6 +89,14 @@ final class Sweeping {
     failed.sort(Comparator.comparing(Outcome.Failed::server));
     return new Outcome(
         worked, surveys.size() - changed.size(), gone, failed, accounts, holdings, findings);
+  }
+
+  private List<SurveyFile> surveys() throws BadInput, IOException {
+    try {
+      return SurveyFile.in(new Path(order.surveys()), spark.hadoopConfiguration());
+    } catch (FileNotFoundException missing) {
+      throw new BadInput("there is no folder " + order.surveys());
+    }
   }
 
   /** Those that are not as they were, or whose rows would not be. */

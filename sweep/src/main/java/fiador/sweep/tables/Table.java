@@ -44,17 +44,20 @@ public enum Table {
   /** What those who are alike hold, by container: the same {@code span} is the same rights. */
   SPANS(number("alike"), text("container"), number("span"), number("holdings"), text("mark")),
 
-  /** The rights of each span: the rows of {@code fiador holdings}, but for the user. */
+  /** Which rights a span is made of. */
+  CONTENTS(number("span"), number("right_id")),
+
+  /** The rights there are: rows of {@code fiador holdings}, but for whose they are. */
   RIGHTS(
-      number("span"),
+      number("right_id"),
       text("privilege"),
       text("kind"),
       text("object"),
-      texts("columns"),
+      texts("column_names"),
       text("state"),
       flag("grantable"),
-      text("rows"),
-      texts("masked")),
+      text("rows_seen"),
+      texts("masked_columns")),
 
   /** The rows of {@code fiador findings}. */
   FINDINGS(
@@ -83,7 +86,7 @@ public enum Table {
       text("privilege"),
       text("kind"),
       text("object"),
-      texts("columns"),
+      texts("column_names"),
       text("state"),
       text("state_before"));
 

@@ -38,6 +38,7 @@ public final class TableFile implements AutoCloseable {
             .withWriteMode(ParquetFileWriter.Mode.CREATE)
             .withRowGroupSize(ROW_GROUP)
             .withPageSize(PAGE)
+            .withSizeStatisticsEnabled(false)
             .build();
   }
 

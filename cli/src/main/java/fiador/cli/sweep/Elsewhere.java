@@ -1,0 +1,97 @@
+package fiador.cli.sweep;
+
+import fiador.cli.Main;
+import fiador.refusal.BadInput;
+import java.io.File;
+import java.io.IOException;
+import java.net.URISyntaxException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Runs a command in a process that has the engine: with the memory it was given, and the parts of
+ * the JDK open that Spark reaches into. The engine's archive is unpacked beside Fiador's own, and
+ * nothing else is looked for.
+ */
+final class Elsewhere {
+  private static final List<String> OPEN =
+      List.of(
+          "java.base/java.lang",
+          "java.base/java.lang.invoke",
+          "java.base/java.lang.reflect",
+          "java.base/java.io",
+          "java.base/java.net",
+          "java.base/java.nio",
+          "java.base/java.util",
+          "java.base/java.util.concurrent",
+          "java.base/java.util.concurrent.atomic",
+          "java.base/sun.nio.ch",
+          "java.base/sun.nio.cs",
+          "java.base/sun.security.action",
+          "java.base/sun.util.calendar");
+
+  private final String memory;
+
+  Elsewhere(String memory) {
+    this.memory = memory;
+  }
+
+  /**
+   * Runs it, with this process's input and output.
+   *
+   * @return its exit code
+   */
+  int run(String command, List<String> arguments) throws BadInput, IOException {
+    List<String> line = new ArrayList<>();
+    line.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+    line.add("-Xmx" + memory);
+    line.add("-XX:+UseParallelGC");
+    for (String part : OPEN) {
+      line.add("--add-opens=" + part + "=ALL-UNNAMED");
+    }
+    line.add("-Dlog4j2.configurationFile=fiador-sweep-log4j2.properties");
+    line.add("-cp");
+    line.add(home() + File.separator + "*");
+    line.add(Main.class.getName());
+    line.addAll(List.of(command.split(" ")));
+    line.addAll(arguments);
+    ProcessBuilder builder = new ProcessBuilder(line).inheritIO();
+    builder.environment().put("SPARK_LOCAL_IP", "127.0.0.1");
+    Process process = builder.start();
+    Thread stop = new Thread(process::destroy);
+    Runtime.getRuntime().addShutdownHook(stop);
+    try {
+      return process.waitFor();
+    } catch (InterruptedException interrupted) {
+      process.destroy();
+      Thread.currentThread().interrupt();
+      throw new IOException("interrupted", interrupted);
+    } finally {
+      Runtime.getRuntime().removeShutdownHook(stop);
+    }
+  }
+
+  /** Where the engine is: beside Fiador's own archives, or where it was built. */
+  private static Path home() throws BadInput {
+    Path own;
+    try {
+      own = Path.of(Main.class.getProtectionDomain().getCodeSource().getLocation().toURI());
+    } catch (URISyntaxException never) {
+      throw new IllegalStateException(never);
+    }
+    Path unpacked = own.resolveSibling("../sweep").normalize();
+    Path built = own.resolveSibling("../../sweep/target/engine").normalize();
+    for (Path place : List.of(unpacked, built)) {
+      if (Files.isRegularFile(place.resolve("fiador-sweep.jar"))) {
+        return place;
+      }
+    }
+    throw new BadInput(
+        "the engine for sweeps is not here; it is an archive of its own, fiador-sweep: unpack it where"
+            + " Fiador was unpacked, so that "
+            + unpacked
+            + " is there (in a checkout: mvn -DskipTests -pl sweep -am package)");
+  }
+}
