@@ -1,25 +1,18 @@
 package fiador.bench;
 
-import fiador.cli.tidy.Reviewing;
-import fiador.effects.Holdings;
-import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
-import fiador.findings.Findings;
-import fiador.findings.check.Expected;
-import fiador.findings.check.Finding;
 import fiador.grants.Access;
-import fiador.report.text.FindingText;
+import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 
 /**
- * Times a sweep of many surveys of a size, as a whole command, beside one loop that reads each
- * survey and works out the same and keeps nothing; and a second sweep where ten surveys changed.
+ * Times a sweep of many surveys, as a whole command, beside a process that does the same in one
+ * loop ({@link SweepLoop}); and a second sweep where ten surveys changed.
  */
 public final class SweepBench {
   private static final int CHANGED = 10;
@@ -50,7 +43,9 @@ public final class SweepBench {
                 "--cores",
                 "1"));
     double one = Processes.run(line, folder, null) / count;
-    double loop = loop(surveys, count) / count;
+    double plain = Processes.run(loop(checkout, args[2], surveys, null), folder, null) / count;
+    Path looped = folder.resolve("looped");
+    double loop = Processes.run(loop(checkout, args[2], surveys, looped), folder, null) / count;
     line.set(line.size() - 1, "2");
     double two = Processes.run(line, folder, null) / count;
     line.remove("--again");
@@ -62,10 +57,11 @@ public final class SweepBench {
     double changed = Processes.run(line, folder, null);
     System.out.printf(
         Locale.ROOT,
-        "%d surveys; a server takes: one loop %.0f ms, sweep with 1 core %.0f ms (%.2f of it), with 2 cores %.0f ms%n"
+        "%d surveys; a server takes: one loop %.0f ms and without writing %.0f ms, sweep with 1 core %.0f ms (%.2f of it), with 2 cores %.0f ms%n"
             + "second sweep: nothing changed %.1f s, %d changed %.1f s (%.3f of the first with 2 cores)%n",
         count,
         loop,
+        plain,
         one,
         one / loop,
         two,
@@ -73,6 +69,27 @@ public final class SweepBench {
         CHANGED,
         changed / 1e3,
         changed / (two * count));
+  }
+
+  private static List<String> loop(Path checkout, String memory, Path surveys, Path into) {
+    List<String> line =
+        new ArrayList<>(
+            List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx" + memory,
+                "-XX:+UseParallelGC",
+                "-Dlog4j2.configurationFile=fiador-sweep-log4j2.properties",
+                "-cp",
+                checkout.resolve("bench/target/classes")
+                    + File.pathSeparator
+                    + checkout.resolve("sweep/target/engine")
+                    + "/*",
+                SweepLoop.class.getName(),
+                surveys.toString()));
+    if (into != null) {
+      line.add(into.toString());
+    }
+    return line;
   }
 
   private static Path file(Path surveys, int at) {
@@ -84,27 +101,5 @@ public final class SweepBench {
       Access access = new EstateGenerator(EstateGenerator.Size.M, seed).generate();
       SurveyWriter.write(access, file(surveys, at));
     }
-  }
-
-  private static double loop(Path surveys, int count) throws Exception {
-    Clock clock = Clock.systemUTC();
-    long rows = 0;
-    long start = System.nanoTime();
-    for (int at = 0; at < count; at++) {
-      Access access = SurveyReader.read(file(surveys, at));
-      Holdings holdings = new Holdings(access, clock, false);
-      for (int user = 1; user < access.principals().size(); user++) {
-        rows += access.principals().isUser(user) ? holdings.of(user).size() : 0;
-      }
-      FindingText text =
-          new FindingText(access, 100, clock.instant(), Reviewing.statements(null, access));
-      for (Finding finding :
-          Findings.of(access, clock, Expected.NOTHING, null, null).open()) {
-        rows += text.row(finding).size();
-      }
-    }
-    double taken = (System.nanoTime() - start) / 1e6;
-    System.out.println(rows + " in one loop");
-    return taken;
   }
 }

@@ -14,7 +14,9 @@ public final class SweepPersonCommand extends SweepQuestion {
   public void options(Options options) {
     super.options(options);
     options.parameter(
-        "PERSON", value -> person = value, "The name or key that the list of people has; or one of their accounts.");
+        "PERSON",
+        value -> person = value,
+        "The name or key that the list of people has; or one of their accounts.");
   }
 
   @Override

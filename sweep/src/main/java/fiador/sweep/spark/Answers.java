@@ -103,8 +103,8 @@ final class Answers {
   }
 
   private boolean isLarge(FileSystem files) throws IOException {
-    Path rights = new Path(new Path(sweep), Table.RIGHTS.folder());
-    return files.exists(rights) && files.getContentSummary(rights).getLength() > SMALL;
+    Path contents = new Path(new Path(sweep), Table.CONTENTS.folder());
+    return files.exists(contents) && files.getContentSummary(contents).getLength() > SMALL;
   }
 
   private static Map<String, Object> map(Row row, String... fields) {

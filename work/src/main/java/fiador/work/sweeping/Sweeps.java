@@ -52,7 +52,10 @@ public interface Sweeps {
     record Who(String label, String object, String privilege, String server, boolean inEveryState)
         implements Question {}
 
-    /** All that somebody holds, by the name or key the list of people has for them, or by any of their accounts. */
+    /**
+     * All that somebody holds, by the name or key the list of people has for them, or by any of
+     * their accounts.
+     */
     record Person(String key) implements Question {}
 
     /** What was opened, closed or altered by surveys that were taken since then. */
