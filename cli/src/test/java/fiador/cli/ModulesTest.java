@@ -114,9 +114,12 @@ class ModulesTest {
         List.of());
     looksLeft(
         "fiador.work",
-        List.of("charters", "secrets", "settling", "proving", "reviewing"),
+        List.of("charters", "secrets", "settling", "proving", "reviewing", "sweeping"),
         List.of());
-    looksLeft("fiador.cli", List.of("shell", "ask", "tidy", "draw", "change", "review"), List.of());
+    looksLeft(
+        "fiador.cli",
+        List.of("shell", "ask", "tidy", "draw", "change", "review", "sweep"),
+        List.of());
   }
 
   private static void looksLeft(String module, List<String> rooms, List<String> generated) {

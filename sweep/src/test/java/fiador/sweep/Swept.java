@@ -1,6 +1,5 @@
 package fiador.sweep;
 
-import fiador.cli.tidy.Reviewing;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.evidence.Identities;
@@ -13,6 +12,7 @@ import fiador.grants.Access;
 import fiador.report.rows.HoldingRows;
 import fiador.report.text.FindingText;
 import fiador.sweep.spark.SparkSweeps;
+import fiador.work.charters.Dialects;
 import fiador.work.sweeping.LabelRule;
 import fiador.work.sweeping.Order;
 import fiador.work.sweeping.Outcome;
@@ -103,7 +103,7 @@ final class Swept {
     Access access = read(server);
     Clock clock = Clock.fixed(now, ZoneOffset.UTC);
     Findings.Result result = Findings.of(access, clock, Expected.NOTHING, null, people);
-    FindingText text = new FindingText(access, 100, now, Reviewing.statements(null, access));
+    FindingText text = new FindingText(access, 100, now, Dialects.statements(null, access));
     List<String> lines = new ArrayList<>();
     for (Finding finding : result.open()) {
       lines.add(line(text.row(finding)));

@@ -1,6 +1,5 @@
 package fiador.cli.sweep;
 
-import fiador.cli.Main;
 import fiador.refusal.BadInput;
 import java.io.File;
 import java.io.IOException;
@@ -33,9 +32,16 @@ final class Elsewhere {
           "java.base/sun.util.calendar");
 
   private final String memory;
+  private final List<Path> places;
 
   Elsewhere(String memory) {
+    this(memory, places());
+  }
+
+  /** One that looks for the engine there. */
+  Elsewhere(String memory, List<Path> places) {
     this.memory = memory;
+    this.places = places;
   }
 
   /**
@@ -54,7 +60,7 @@ final class Elsewhere {
     line.add("-Dlog4j2.configurationFile=fiador-sweep-log4j2.properties");
     line.add("-cp");
     line.add(home() + File.separator + "*");
-    line.add(Main.class.getName());
+    line.add("fiador.cli.Main");
     line.addAll(List.of(command.split(" ")));
     line.addAll(arguments);
     ProcessBuilder builder = new ProcessBuilder(line).inheritIO();
@@ -73,17 +79,21 @@ final class Elsewhere {
     }
   }
 
-  /** Where the engine is: beside Fiador's own archives, or where it was built. */
-  private static Path home() throws BadInput {
-    Path own;
+  /** Where the engine may be: beside Fiador's own archives, or where it was built. */
+  private static List<Path> places() {
     try {
-      own = Path.of(Main.class.getProtectionDomain().getCodeSource().getLocation().toURI());
+      Path own =
+          Path.of(Elsewhere.class.getProtectionDomain().getCodeSource().getLocation().toURI());
+      return List.of(
+          own.resolveSibling("../sweep").normalize(),
+          own.resolveSibling("../../sweep/target/engine").normalize());
     } catch (URISyntaxException never) {
       throw new IllegalStateException(never);
     }
-    Path unpacked = own.resolveSibling("../sweep").normalize();
-    Path built = own.resolveSibling("../../sweep/target/engine").normalize();
-    for (Path place : List.of(unpacked, built)) {
+  }
+
+  private Path home() throws BadInput {
+    for (Path place : places) {
       if (Files.isRegularFile(place.resolve("fiador-sweep.jar"))) {
         return place;
       }
@@ -91,7 +101,7 @@ final class Elsewhere {
     throw new BadInput(
         "the engine for sweeps is not here; it is an archive of its own, fiador-sweep: unpack it where"
             + " Fiador was unpacked, so that "
-            + unpacked
+            + places.get(0)
             + " is there (in a checkout: mvn -DskipTests -pl sweep -am package)");
   }
 }

@@ -22,6 +22,7 @@ import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.Columns;
 import fiador.report.text.FindingText;
+import fiador.work.charters.Dialects;
 import fiador.work.secrets.SecretDates;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -106,7 +107,7 @@ public final class FindingsCommand extends Reviewing {
             access,
             width(),
             clock.instant(),
-            statements(charterFolder(), access),
+            Dialects.statements(charterFolder(), access),
             PageAddress.checked(page));
     String notLooked = asked == null ? null : whyNot(result, asked);
     if (sarif != null) {

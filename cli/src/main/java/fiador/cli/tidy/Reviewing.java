@@ -1,6 +1,5 @@
 package fiador.cli.tidy;
 
-import fiador.changes.steps.Step;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.People;
@@ -13,14 +12,11 @@ import fiador.files.usage.UsageReader;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
-import fiador.servers.kind.Dialect;
 import fiador.work.charters.Charters;
-import fiador.work.charters.Dialects;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.function.Function;
 
 /** Commands that review an estate, with what a charter expects of it where there is one. */
 public abstract class Reviewing extends Asking {
@@ -83,20 +79,5 @@ public abstract class Reviewing extends Asking {
     Path folder = charterFolder();
     boolean there = folder != null && Files.isRegularFile(folder.resolve(CharterReader.ROOT));
     return there || charterFolder != null ? Charters.read(folder) : null;
-  }
-
-  /**
-   * What carries steps out on the server asked about; steps that it has no statement for are left
-   * out.
-   *
-   * @param folder where its house sheet may be; null for here
-   */
-  public static Function<List<Step>, List<String>> statements(Path folder, Access access)
-      throws BadInput, IOException {
-    Dialect dialect = Dialects.of(folder, access);
-    return steps ->
-        dialect.batches(steps.stream().filter(dialect::has).toList()).stream()
-            .map(Dialect.Batch::sql)
-            .toList();
   }
 }

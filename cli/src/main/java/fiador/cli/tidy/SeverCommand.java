@@ -14,6 +14,7 @@ import fiador.repairs.Sever;
 import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.SeverText;
+import fiador.work.charters.Dialects;
 import fiador.work.charters.Scripts;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -92,7 +93,7 @@ public final class SeverCommand extends Asking {
               + " "
               + access.tree().path(safe));
     }
-    var sql = Reviewing.statements(Reviewing.folderOf(from), access);
+    var sql = Dialects.statements(Reviewing.folderOf(from), access);
     SeverText text = new SeverText(access, width(), clock.instant(), sql);
     if (format == Format.TEXT) {
       String what = wanted.text().toUpperCase(Locale.ROOT) + " on " + object;

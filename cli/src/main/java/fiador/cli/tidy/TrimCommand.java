@@ -17,6 +17,7 @@ import fiador.report.rows.Format;
 import fiador.report.rows.RowWriter;
 import fiador.report.text.RegroupText;
 import fiador.report.text.TrimText;
+import fiador.work.charters.Dialects;
 import fiador.work.charters.Scripts;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -64,7 +65,7 @@ public final class TrimCommand extends Reviewing {
     RegroupText text = new RegroupText(access, width(), clock.instant());
     List<String> statements =
         result.isBetter()
-            ? statements(charterFolder(), access).apply(result.gap().plan().steps())
+            ? Dialects.statements(charterFolder(), access).apply(result.gap().plan().steps())
             : List.of();
     if (format == Format.TEXT) {
       out.print(text.text(result, statements.size()));
@@ -133,7 +134,7 @@ public final class TrimCommand extends Reviewing {
       return regroup(access, expected, evidence);
     }
     Trim.Result result = Trim.of(access, clock, expected, evidence);
-    var sql = statements(charterFolder(), access);
+    var sql = Dialects.statements(charterFolder(), access);
     TrimText text = new TrimText(access, width(), clock.instant(), sql);
     if (format == Format.TEXT) {
       out.print(text.text(result, evidence));

@@ -1,7 +1,6 @@
 package fiador.sweep.estate;
 
 import fiador.changes.steps.Step;
-import fiador.cli.tidy.Reviewing;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.evidence.Identities;
@@ -18,6 +17,7 @@ import fiador.report.shown.NoLogin;
 import fiador.report.text.FindingText;
 import fiador.sweep.tables.Sink;
 import fiador.sweep.tables.Table;
+import fiador.work.charters.Dialects;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
@@ -117,7 +117,7 @@ public final class EstateRows {
   /** What carries steps out; nothing on a kind whose house sheet is not at hand. */
   private Function<List<Step>, List<String>> statements() throws IOException {
     try {
-      return Reviewing.statements(null, access);
+      return Dialects.statements(null, access);
     } catch (BadInput unknown) {
       return steps -> List.of();
     }

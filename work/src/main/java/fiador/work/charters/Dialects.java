@@ -1,5 +1,6 @@
 package fiador.work.charters;
 
+import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.files.houses.HouseSheets;
 import fiador.files.yaml.Mistakes;
@@ -11,6 +12,8 @@ import fiador.servers.kind.Dialect;
 import fiador.servers.sheet.SheetDialect;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -47,5 +50,20 @@ public final class Dialects {
               + mistakes.list().get(0).message());
     }
     return new SheetDialect(sheet);
+  }
+
+  /**
+   * What carries steps out on an estate's server; steps that it has no statement for are left out.
+   *
+   * @param folder where its house sheet may be; null for here
+   * @throws BadInput as the other
+   */
+  public static Function<List<Step>, List<String>> statements(@Nullable Path folder, Access access)
+      throws BadInput, IOException {
+    Dialect dialect = of(folder, access);
+    return steps ->
+        dialect.batches(steps.stream().filter(dialect::has).toList()).stream()
+            .map(Dialect.Batch::sql)
+            .toList();
   }
 }
