@@ -24,7 +24,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Sweeps of random estates; more of them: {@code -Dfiador.seeds=200 -Dfiador.seed=1000}. */
 class SweepTest {
-  private static final int SEEDS = 8 * Integer.getInteger("fiador.seeds", 6);
+  private static final int SEEDS = 4 * Integer.getInteger("fiador.seeds", 6);
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
 
   @TempDir Path folder;

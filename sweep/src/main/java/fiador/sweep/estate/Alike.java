@@ -9,6 +9,7 @@ import fiador.policies.Seeing;
 import fiador.report.rows.HoldingRows;
 import fiador.sweep.tables.Sink;
 import fiador.sweep.tables.Table;
+import it.unimi.dsi.fastutil.HashCommon;
 import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
 import it.unimi.dsi.fastutil.longs.LongArrayList;
 import it.unimi.dsi.fastutil.objects.Object2IntOpenHashMap;
@@ -59,7 +60,13 @@ final class Alike {
   }
 
   /** What tells a right from others: thing, privilege, state and option in one, and its detail. */
-  private record Key(long packed, int detail) {}
+  private record Key(long packed, int detail) {
+    /** Things and privileges are small numbers, which the usual sum lets fall together. */
+    @Override
+    public int hashCode() {
+      return (int) HashCommon.mix(packed + 31L * detail);
+    }
+  }
 
   /** A right that was written. */
   private record Numbered(long number, byte[] digest) {}

@@ -39,6 +39,9 @@ public final class TableFile implements AutoCloseable {
             .withRowGroupSize(ROW_GROUP)
             .withPageSize(PAGE)
             .withSizeStatisticsEnabled(false)
+            // a table of numbers alone has nothing that looking it up would make shorter
+            .withDictionaryEncoding(
+                table.fields().stream().anyMatch(each -> each.type() != Field.Type.NUMBER))
             .build();
   }
 
