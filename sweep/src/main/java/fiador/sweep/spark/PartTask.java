@@ -19,10 +19,12 @@ import java.security.MessageDigest;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.zip.GZIPInputStream;
 import org.apache.hadoop.conf.Configuration;
@@ -51,12 +53,14 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
    * What came of it.
    *
    * @param folder where the rows are; null where it failed
+   * @param tables those that have rows
    * @param digest of the survey that was read
    * @param failed why there are no rows; null where there are
    */
   record Done(
       PartTask task,
       @Nullable String folder,
+      Set<Table> tables,
       @Nullable String digest,
       EstateRows.@Nullable Counts counts,
       EstateRows.@Nullable Sum sum,
@@ -79,7 +83,7 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
   }
 
   private Done failed(String why) {
-    return new Done(this, null, null, null, null, why);
+    return new Done(this, null, Set.of(), null, null, null, why);
   }
 
   private Done work(Store store, Known known, String run) throws IOException, SurveyException {
@@ -89,18 +93,20 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
     EstateRows rows = new EstateRows(access, known);
     Path folder = store.fresh(run, survey.server(), part + "-" + UUID.randomUUID());
     EstateRows.Counts counts;
+    Set<Table> tables = EnumSet.noneOf(Table.class);
     try (TableFiles files = new TableFiles(folder, configuration)) {
       counts = rows.write(survey.server(), part, parts, files);
+      tables.addAll(files.written());
     }
     EstateRows.Sum sum = rows.sum();
     Before before = KeptServer.of(store, survey.server());
     if (before != null) {
-      changes(before, access, rows, sum, folder, configuration);
+      tables.addAll(changes(before, access, rows, sum, folder, configuration));
     }
-    return new Done(this, folder.toString(), digest[0], counts, sum, null);
+    return new Done(this, folder.toString(), tables, digest[0], counts, sum, null);
   }
 
-  private void changes(
+  private Set<Table> changes(
       Before before,
       Access access,
       EstateRows rows,
@@ -132,6 +138,7 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
                   file.row(table, values);
                 }
               });
+      return file.written();
     }
   }
 

@@ -35,8 +35,10 @@ final class Store implements Serializable {
   private final String into;
   private final SerializableConfiguration configuration;
 
-  Store(String into, Configuration configuration) {
-    this.into = into;
+  /** One there; a path is one of this machine's, wherever its workers stand. */
+  Store(String into, Configuration configuration) throws IOException {
+    Path place = new Path(into);
+    this.into = place.getFileSystem(configuration).makeQualified(place).toString();
     this.configuration = new SerializableConfiguration(configuration);
   }
 
@@ -156,12 +158,21 @@ final class Store implements Serializable {
   }
 
   /**
+   * Rows that were written, not yet in their place.
+   *
+   * @param folder where they are
+   * @param tables the tables that have some
+   */
+  record Written(Path folder, Set<Table> tables) {}
+
+  /**
    * Puts the new rows of a server in the place of the old ones.
    *
-   * @param parts the folders they were written to, in order
+   * @param parts what was written, in order
    * @param run tells these files from all others
    */
-  void put(String server, List<Path> parts, String run, State state) throws IOException {
+  void put(String server, List<Written> parts, String run, State state) throws IOException {
+    check(parts);
     remove(server);
     for (Table table : Table.values()) {
       if (table != Table.SERVERS) {
@@ -173,19 +184,40 @@ final class Store implements Serializable {
   }
 
   /** Puts a new row about a server in the place of the old one; all else stays. */
-  void putServerRow(String server, Path part, String run) throws IOException {
+  void putServerRow(String server, Written part, String run) throws IOException {
+    check(List.of(part));
     files().delete(of(Table.SERVERS, server), true);
     move(Table.SERVERS, server, List.of(part), run);
     files().delete(state(server), false);
   }
 
-  private void move(Table table, String server, List<Path> parts, String run) throws IOException {
+  private static Path file(Written part, Table table) {
+    return new Path(part.folder(), TableFiles.name(table));
+  }
+
+  /** What a worker wrote has to be where it said, also from here, before anything is taken away. */
+  private void check(List<Written> parts) throws IOException {
+    for (Written part : parts) {
+      for (Table table : part.tables()) {
+        if (!files().exists(file(part, table))) {
+          throw new IOException(
+              "what a worker wrote to "
+                  + part.folder()
+                  + " is not there; is the place of the sweep"
+                  + " one that all workers share?");
+        }
+      }
+    }
+  }
+
+  private void move(Table table, String server, List<Written> parts, String run)
+      throws IOException {
     Path folder = of(table, server);
     for (int at = 0; at < parts.size(); at++) {
-      Path written = new Path(parts.get(at), TableFiles.name(table));
-      if (files().exists(written)) {
-        files().mkdirs(folder);
+      if (parts.get(at).tables().contains(table)) {
+        Path written = file(parts.get(at), table);
         Path place = new Path(folder, run + "-" + at + ".parquet");
+        files().mkdirs(folder);
         if (!files().rename(written, place)) {
           throw new IOException("could not move " + written + " to " + place);
         }

@@ -17,6 +17,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.UUID;
 import java.util.function.Consumer;
 import org.apache.hadoop.fs.Path;
@@ -51,7 +52,7 @@ final class Sweeping {
   private long findings;
   private @Nullable IOException broken;
 
-  Sweeping(JavaSparkContext spark, Order order, Consumer<String> progress) {
+  Sweeping(JavaSparkContext spark, Order order, Consumer<String> progress) throws IOException {
     this.spark = spark;
     this.order = order;
     this.progress = progress;
@@ -193,16 +194,17 @@ final class Sweeping {
     long users = 0;
     long rows = 0;
     long found = 0;
-    List<Path> folders = new ArrayList<>();
+    List<Store.Written> written = new ArrayList<>();
     for (Done each : parts) {
       EstateRows.Counts counts = Objects.requireNonNull(each.counts());
       users += counts.accounts();
       rows += counts.holdings();
       found += counts.findings();
-      folders.add(new Path(Objects.requireNonNull(each.folder())));
+      Path folder = new Path(Objects.requireNonNull(each.folder()));
+      written.add(new Store.Written(folder, each.tables()));
     }
     EstateRows.Sum sum = Objects.requireNonNull(first.sum());
-    try (TableFiles files = new TableFiles(newFolder(server, folders), store.configuration())) {
+    try (TableFiles files = new TableFiles(newFolder(server, written), store.configuration())) {
       files.row(
           Table.SERVERS,
           sum.name(),
@@ -222,22 +224,22 @@ final class Sweeping {
           null);
     }
     String digest = Objects.requireNonNull(first.digest());
-    store.put(server, folders, run, new Store.State(digest, inputs, sum.until()));
+    store.put(server, written, run, new Store.State(digest, inputs, sum.until()));
     worked++;
     accounts += users;
     holdings += rows;
     findings += found;
   }
 
-  private Path newFolder(String server, List<Path> folders) {
+  private Path newFolder(String server, List<Store.Written> written) {
     Path own = store.fresh(run, server, "server");
-    folders.add(own);
+    written.add(new Store.Written(own, Set.of(Table.SERVERS)));
     return own;
   }
 
   /** What was known of the server stays, with why nothing newer is. */
   private void failed(SurveyFile survey, String why) throws IOException {
-    List<Path> folders = new ArrayList<>();
+    List<Store.Written> written = new ArrayList<>();
     Object[] row = new Object[Table.SERVERS.fields().size()];
     ServerRow before = ServerRow.of(store, survey.server());
     if (before != null) {
@@ -247,9 +249,9 @@ final class Sweeping {
     row[ServerRow.at("survey_file")] = survey.address();
     row[ServerRow.at("failed")] = why;
     try (TableFiles files =
-        new TableFiles(newFolder(survey.server(), folders), store.configuration())) {
+        new TableFiles(newFolder(survey.server(), written), store.configuration())) {
       files.row(Table.SERVERS, row);
     }
-    store.putServerRow(survey.server(), folders.get(0), run);
+    store.putServerRow(survey.server(), written.get(0), run);
   }
 }

@@ -2,7 +2,9 @@ package fiador.sweep.tables;
 
 import java.io.IOException;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.Map;
+import java.util.Set;
 import org.apache.hadoop.conf.Configuration;
 import org.apache.hadoop.fs.Path;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +14,7 @@ public final class TableFiles implements Sink, AutoCloseable {
   private final Path folder;
   private final Configuration configuration;
   private final Map<Table, TableFile> open = new EnumMap<>(Table.class);
+  private final Set<Table> written = EnumSet.noneOf(Table.class);
 
   public TableFiles(Path folder, Configuration configuration) {
     this.folder = folder;
@@ -29,8 +32,14 @@ public final class TableFiles implements Sink, AutoCloseable {
     if (file == null) {
       file = new TableFile(table, new Path(folder, name(table)), configuration);
       open.put(table, file);
+      written.add(table);
     }
     file.row(values);
+  }
+
+  /** The tables that got rows. */
+  public Set<Table> written() {
+    return written;
   }
 
   /** Ends all files; each is whole only then. */
