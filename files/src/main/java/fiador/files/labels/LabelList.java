@@ -44,9 +44,12 @@ public final class LabelList {
     }
     String text;
     try {
-      text = Files.readString(file, StandardCharsets.UTF_8);
+      text = Files.readString(file, StandardCharsets.UTF_8).replaceFirst("^\uFEFF", "");
     } catch (CharacterCodingException other) {
       throw new BadInput(file + " is not in UTF-8");
+    }
+    if (text.chars().filter(each -> each == '"').count() % 2 == 1) {
+      throw new BadInput(file + ": a quote is opened and not closed; this is no CSV");
     }
     List<Line> lines = new ArrayList<>();
     try (CsvReader<CsvRecord> records = CsvReader.builder().ofCsvRecord(text)) {

@@ -24,7 +24,7 @@ class LabelListTest {
     assertThat(read("Object,label,server\n\"a.b,c\", secret ,n*\nx,open,\n"))
         .containsExactly(
             new LabelList.Line("secret", "n*", "a.b,c", 2), new LabelList.Line("open", "", "x", 3));
-    assertThat(read("label,object\nsecret,*.phone\n"))
+    assertThat(read("\uFEFFlabel,object\nsecret,*.phone\n"))
         .containsExactly(new LabelList.Line("secret", "", "*.phone", 2));
   }
 
