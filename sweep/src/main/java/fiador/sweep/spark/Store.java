@@ -3,14 +3,19 @@ package fiador.sweep.spark;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import fiador.refusal.BadInput;
 import fiador.sweep.tables.Table;
 import fiador.sweep.tables.TableFiles;
+import java.io.Closeable;
 import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.Serializable;
+import java.nio.channels.FileChannel;
+import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -223,6 +228,32 @@ final class Store implements Serializable {
         }
       }
     }
+  }
+
+  /**
+   * Keeps other sweeps from the same place until it is closed, where it is on a disk of this
+   * machine: the system lets go of it with whoever holds it.
+   *
+   * @throws BadInput when another is under way there
+   */
+  Closeable lock() throws BadInput, IOException {
+    if (!files().getScheme().equals("file")) {
+      return () -> {};
+    }
+    Path own = new Path(new Path(into), OWN);
+    files().mkdirs(own);
+    java.nio.file.Path file = java.nio.file.Path.of(own.toUri().getPath(), "lock");
+    FileChannel channel =
+        FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+    try {
+      if (channel.tryLock() != null) {
+        return channel;
+      }
+    } catch (OverlappingFileLockException held) {
+      // another thread of this process holds it
+    }
+    channel.close();
+    throw new BadInput("another sweep into " + into + " is under way");
   }
 
   /** Takes away what earlier sweeps left unfinished. */

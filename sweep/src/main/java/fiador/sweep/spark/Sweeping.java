@@ -9,6 +9,7 @@ import fiador.sweep.tables.Table;
 import fiador.sweep.tables.TableFiles;
 import fiador.work.sweeping.Order;
 import fiador.work.sweeping.Outcome;
+import java.io.Closeable;
 import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -78,6 +79,15 @@ final class Sweeping {
                 + surveys.get(at).address());
       }
     }
+    Closeable alone = store.lock();
+    try {
+      return run(surveys);
+    } finally {
+      alone.close();
+    }
+  }
+
+  private Outcome run(List<SurveyFile> surveys) throws IOException {
     store.tidy();
     List<SurveyFile> changed = changed(surveys);
     progress.accept(changed.size() + " of " + surveys.size() + " surveys are to be worked out");

@@ -3,8 +3,10 @@ package fiador.sweep.spark;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.refusal.BadInput;
 import fiador.sweep.tables.Table;
 import fiador.sweep.tables.TableFiles;
+import java.io.Closeable;
 import java.nio.file.Files;
 import java.util.EnumSet;
 import java.util.List;
@@ -89,6 +91,17 @@ class StoreTest {
     Files.writeString(state, "{\"digest\"");
     assertThat(store.remembered("n")).isNull();
     assertThat(store.remembered("unheard of")).isNull();
+  }
+
+  @Test
+  void oneSweepAtATime() throws Exception {
+    try (Closeable first = store.lock()) {
+      assertThat(first).isNotNull();
+      assertThatThrownBy(store::lock)
+          .isInstanceOf(BadInput.class)
+          .hasMessageContaining("is under way");
+    }
+    store.lock().close();
   }
 
   @Test
