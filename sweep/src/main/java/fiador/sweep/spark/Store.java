@@ -237,7 +237,7 @@ final class Store implements Serializable {
    * @throws BadInput when another is under way there
    */
   Closeable lock() throws BadInput, IOException {
-    if (!files().getScheme().equals("file")) {
+    if (!"file".equals(files().getUri().getScheme())) {
       return () -> {};
     }
     Path own = new Path(new Path(into), OWN);
