@@ -144,6 +144,9 @@ class SweepTest {
     assertThat(swept.sweep().worked()).isEqualTo(1);
     assertThat(swept.lines("select server from servers where failed is not null"))
         .containsExactly("{server=d}");
+    Files.delete(swept.surveys.resolve("d.survey.jsonl"));
+    assertThat(swept.sweep().gone()).containsExactly("d");
+    assertThat(swept.lines("select server from servers")).hasSize(3);
   }
 
   @Test
@@ -162,7 +165,8 @@ class SweepTest {
     assertThat(outcome.worked()).isEqualTo(1);
     assertThat(swept.keptHoldings("b")).isEqualTo(swept.holdings("b"));
     try (var files = Files.walk(swept.into.resolve("_sweep"))) {
-      assertThat(files.filter(Files::isRegularFile)).hasSize(2);
+      assertThat(files.filter(Files::isRegularFile).map(each -> each.getFileName().toString()))
+          .containsExactlyInAnyOrder("lock", "server=a.json", "server=b.json");
     }
   }
 

@@ -3,6 +3,7 @@ package fiador.sweep.spark;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import fiador.files.Kept;
 import fiador.refusal.BadInput;
 import fiador.sweep.tables.Table;
 import fiador.sweep.tables.TableFiles;
@@ -118,6 +119,13 @@ final class Store implements Serializable {
     if (files().exists(states)) {
       for (FileStatus each : files().listStatus(states)) {
         found.add(each.getPath().getName());
+      }
+    }
+    // one that failed from the start has a row and nothing to be remembered
+    Path rows = new Path(new Path(into), Table.SERVERS.folder());
+    if (files().exists(rows)) {
+      for (FileStatus each : files().listStatus(rows)) {
+        found.add(each.getPath().getName() + ".json");
       }
     }
     return found;
@@ -244,7 +252,8 @@ final class Store implements Serializable {
     files().mkdirs(own);
     java.nio.file.Path file = java.nio.file.Path.of(own.toUri().getPath(), "lock");
     FileChannel channel =
-        FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        FileChannel.open(
+            file, Set.of(StandardOpenOption.CREATE, StandardOpenOption.WRITE), Kept.file());
     try {
       if (channel.tryLock() != null) {
         return channel;
