@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import fiador.effects.RandomAccess;
+import fiador.evidence.Identities;
+import fiador.evidence.Identities.Identity;
 import fiador.grants.Access;
 import fiador.work.sweeping.LabelRule;
 import fiador.work.sweeping.Outcome;
@@ -48,6 +50,11 @@ class SweepTest {
   @Test
   void rowsAreThoseOfTheCommandsForEachServer() throws Exception {
     List<String> servers = new ArrayList<>();
+    swept.people =
+        new Identities(
+            List.of(
+                new Identity("p0", "Ines Duarte", false, null, null, List.of("u0")),
+                new Identity("p1", "Rui Teles", true, null, null, List.of("u1", "U2"))));
     for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
       servers.add("n" + seed);
       swept.survey("n" + seed, estate(seed));

@@ -66,16 +66,14 @@ final class Elsewhere {
     ProcessBuilder builder = new ProcessBuilder(line).inheritIO();
     builder.environment().put("SPARK_LOCAL_IP", "127.0.0.1");
     Process process = builder.start();
-    Thread stop = new Thread(process::destroy);
-    Runtime.getRuntime().addShutdownHook(stop);
+    // whoever stops this process stops that one
+    Runtime.getRuntime().addShutdownHook(new Thread(process::destroy));
     try {
       return process.waitFor();
     } catch (InterruptedException interrupted) {
       process.destroy();
       Thread.currentThread().interrupt();
       throw new IOException("interrupted", interrupted);
-    } finally {
-      Runtime.getRuntime().removeShutdownHook(stop);
     }
   }
 

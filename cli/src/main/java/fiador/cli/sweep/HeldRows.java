@@ -17,22 +17,6 @@ import java.util.TreeSet;
  * come in the order of people, servers, accounts.
  */
 final class HeldRows {
-  static final List<String> FIELDS =
-      List.of(
-          "person",
-          "person_name",
-          "server",
-          "account",
-          "privilege",
-          "kind",
-          "object",
-          "columns",
-          "state",
-          "grantable",
-          "rows",
-          "masked",
-          "cannot_log_in");
-
   private static final int MOST_LINES = 60;
   private static final int NAMES = 3;
 

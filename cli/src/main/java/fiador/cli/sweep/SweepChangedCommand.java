@@ -7,27 +7,11 @@ import fiador.report.text.Columns;
 import fiador.work.charters.Ledgers;
 import fiador.work.sweeping.Sweeps;
 import java.util.Iterator;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 
 /** What changed on any server. */
 public final class SweepChangedCommand extends SweepQuestion {
-  private static final List<String> FIELDS =
-      List.of(
-          "surveyed",
-          "server",
-          "change",
-          "person",
-          "account",
-          "privilege",
-          "kind",
-          "object",
-          "columns",
-          "state",
-          "state_before",
-          "surveyed_before");
-
   private static final int MOST_LINES = 60;
 
   String since;
@@ -63,11 +47,6 @@ public final class SweepChangedCommand extends SweepQuestion {
   @Override
   String name() {
     return "sweep changed";
-  }
-
-  @Override
-  List<String> fields() {
-    return FIELDS;
   }
 
   @Override

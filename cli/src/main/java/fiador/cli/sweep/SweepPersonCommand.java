@@ -3,7 +3,6 @@ package fiador.cli.sweep;
 import fiador.cli.shell.Options;
 import fiador.work.sweeping.Sweeps;
 import java.util.Iterator;
-import java.util.List;
 import java.util.Map;
 
 /** All that a person holds anywhere. */
@@ -41,11 +40,6 @@ public final class SweepPersonCommand extends SweepQuestion {
   @Override
   String name() {
     return "sweep person";
-  }
-
-  @Override
-  List<String> fields() {
-    return HeldRows.FIELDS;
   }
 
   @Override

@@ -28,9 +28,6 @@ abstract class SweepQuestion extends Sweeping {
   /** What is asked. */
   abstract Sweeps.Question question() throws Refusal;
 
-  /** The fields of the rows, in order. */
-  abstract List<String> fields();
-
   /** The answer for people: its first line, and the rest. */
   abstract Said said(Iterator<Map<String, Object>> rows);
 
@@ -45,10 +42,13 @@ abstract class SweepQuestion extends Sweeping {
 
   @Override
   final int run(Sweeps engine) throws Refusal, IOException {
-    return engine.ask(sweep, cores, question(), this::told);
+    Sweeps.Question question = question();
+    return engine.ask(
+        sweep, cores, question, (rows, servers) -> told(question.fields(), rows, servers));
   }
 
-  private int told(Iterator<Map<String, Object>> rows, Sweeps.Servers servers) throws IOException {
+  private int told(List<String> fields, Iterator<Map<String, Object>> rows, Sweeps.Servers servers)
+      throws IOException {
     if (servers.failed() > 0) {
       note(
           Counted.of(servers.failed(), "server")
@@ -63,7 +63,7 @@ abstract class SweepQuestion extends Sweeping {
       return said.any() ? Exit.YES : Exit.NO;
     }
     boolean any = rows.hasNext();
-    try (RowWriter writer = RowWriter.to(out, format, fields())) {
+    try (RowWriter writer = RowWriter.to(out, format, fields)) {
       while (rows.hasNext()) {
         writer.row(rows.next());
       }

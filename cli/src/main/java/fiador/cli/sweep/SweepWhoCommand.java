@@ -64,11 +64,6 @@ public final class SweepWhoCommand extends SweepQuestion {
   }
 
   @Override
-  List<String> fields() {
-    return HeldRows.FIELDS;
-  }
-
-  @Override
   Sweeps.Question question() throws Refusal {
     if (label.isEmpty() && object.isEmpty()) {
       throw new BadInput("name a label (--label) or a thing (--object)");

@@ -19,6 +19,7 @@ import java.io.UncheckedIOException;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -42,23 +43,6 @@ final class Answers {
   private static final long SMALL = 128L << 20;
 
   private static final List<String> WORKS = List.of("live", "on-request");
-
-  /** Of rights: in answers they are called as in those of other commands. */
-  private static final String[] FIELDS = {
-    "person",
-    "person_name",
-    "server",
-    "account",
-    "privilege",
-    "kind",
-    "object",
-    "columns",
-    "state",
-    "grantable",
-    "rows",
-    "masked",
-    "cannot_log_in"
-  };
 
   private final SparkSession session;
   private final String sweep;
@@ -85,8 +69,8 @@ final class Answers {
             : question instanceof Question.Person person
                 ? person(person)
                 : changed((Question.Changed) question);
-    String[] fields = found.columns();
-    Iterator<Row> rows = found.toLocalIterator();
+    String[] fields = question.fields().toArray(String[]::new);
+    Iterator<Row> rows = named(found).select(cols(fields)).toLocalIterator();
     Iterator<Map<String, Object>> maps =
         new Iterator<>() {
           @Override
@@ -100,6 +84,18 @@ final class Answers {
           }
         };
     return reading.read(maps, servers());
+  }
+
+  /** In answers these are called as in those of other commands; tables keep off words of SQL. */
+  private static Dataset<Row> named(Dataset<Row> found) {
+    return found
+        .withColumnRenamed("column_names", "columns")
+        .withColumnRenamed("rows_seen", "rows")
+        .withColumnRenamed("masked_columns", "masked");
+  }
+
+  private static Column[] cols(String... names) {
+    return Arrays.stream(names).map(name -> col(name)).toArray(Column[]::new);
   }
 
   private boolean isLarge(FileSystem files) throws IOException {
@@ -223,47 +219,18 @@ final class Answers {
   }
 
   private static Dataset<Row> rights(Dataset<Row> held) {
-    return held.select(
-            "person",
-            "person_name",
-            "server",
-            "account",
-            "privilege",
-            "kind",
-            "object",
-            "column_names",
-            "state",
-            "grantable",
-            "rows_seen",
-            "masked_columns",
-            "cannot_log_in")
-        .toDF(FIELDS)
-        .orderBy(
-            coalesce(col("person"), col("account")),
-            col("server"),
-            col("account"),
-            col("object"),
-            col("privilege"),
-            col("state"));
+    return held.orderBy(
+        coalesce(col("person"), col("account")),
+        col("server"),
+        col("account"),
+        col("object"),
+        col("privilege"),
+        col("state"));
   }
 
   private Dataset<Row> changed(Question.Changed asked) {
     return table(Table.CHANGES)
         .filter(col("surveyed").geq(timestamp_micros(lit(Changes.micros(asked.since())))))
-        .select(
-            "surveyed",
-            "server",
-            "change",
-            "person",
-            "account",
-            "privilege",
-            "kind",
-            "object",
-            "column_names",
-            "state",
-            "state_before",
-            "surveyed_before")
-        .withColumnRenamed("column_names", "columns")
         .orderBy("surveyed", "server", "account", "object", "privilege");
   }
 

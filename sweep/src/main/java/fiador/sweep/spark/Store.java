@@ -137,7 +137,7 @@ final class Store implements Serializable {
     surveys.forEach(survey -> there.add(state(survey.server()).getName()));
     List<String> gone = new ArrayList<>();
     for (String name : servers()) {
-      if (!there.contains(name)) {
+      if (name.startsWith("server=") && !there.contains(name)) {
         gone.add(unfolded(name.substring(0, name.length() - ".json".length())));
       }
     }

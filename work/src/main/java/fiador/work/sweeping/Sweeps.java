@@ -4,6 +4,7 @@ import fiador.refusal.Refusal;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.Iterator;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
@@ -40,6 +41,24 @@ public interface Sweeps {
 
   /** What can be asked of a sweep. */
   sealed interface Question {
+    /** The fields of the rows of an answer, in order. */
+    default List<String> fields() {
+      return List.of(
+          "person",
+          "person_name",
+          "server",
+          "account",
+          "privilege",
+          "kind",
+          "object",
+          "columns",
+          "state",
+          "grantable",
+          "rows",
+          "masked",
+          "cannot_log_in");
+    }
+
     /**
      * Who may do something.
      *
@@ -59,7 +78,24 @@ public interface Sweeps {
     record Person(String key) implements Question {}
 
     /** What was opened, closed or altered by surveys that were taken since then. */
-    record Changed(Instant since) implements Question {}
+    record Changed(Instant since) implements Question {
+      @Override
+      public List<String> fields() {
+        return List.of(
+            "surveyed",
+            "server",
+            "change",
+            "person",
+            "account",
+            "privilege",
+            "kind",
+            "object",
+            "columns",
+            "state",
+            "state_before",
+            "surveyed_before");
+      }
+    }
   }
 
   /** Takes the rows of an answer while the engine is there. */
