@@ -30,6 +30,7 @@ class ArchitectureTest {
           "effects",
           "predicates",
           "policies",
+          "across",
           "changes.wanted",
           "changes.steps",
           "changes.outcome",

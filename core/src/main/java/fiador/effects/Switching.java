@@ -2,6 +2,8 @@ package fiador.effects;
 
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntList;
 import java.time.Clock;
 
 /** Which role somebody has to switch to before they can do something. */
@@ -21,5 +23,12 @@ public final class Switching {
     }
     Path first = trace.paths().get(0);
     return access.principals().name(first.chain()[first.switched()]);
+  }
+
+  /** The roles somebody can switch to, themselves left out. Cost: the roles reached. */
+  public static IntList rolesOf(Access access, Clock clock, int user) {
+    IntArrayList roles = new RoleWalk(access, clock.instant().getEpochSecond()).switchable(user);
+    roles.rem(user);
+    return roles;
   }
 }

@@ -41,6 +41,7 @@ public final class AccessBuilder {
   private final SightsBuilder sights = new SightsBuilder();
   private final List<Seen.Beside> beside = new ArrayList<>();
   private final List<Seen.Unseen> unseen = new ArrayList<>();
+  private final AbroadBuilder abroad = new AbroadBuilder();
 
   /** The estate's own builder. */
   public EstateBuilder estate() {
@@ -132,6 +133,11 @@ public final class AccessBuilder {
     return sights;
   }
 
+  /** Collects what is really elsewhere. */
+  public AbroadBuilder abroad() {
+    return abroad;
+  }
+
   /** How many grants there are so far. */
   public int grants() {
     return grants.grantee.size();
@@ -183,7 +189,7 @@ public final class AccessBuilder {
         List.copyOf(patterns),
         accounts,
         sights.build(),
-        new Seen(List.copyOf(beside), List.copyOf(unseen)));
+        new Seen(List.copyOf(beside), List.copyOf(unseen), abroad.build()));
   }
 
   /**

@@ -64,6 +64,7 @@ public final class AccessColumns {
         access.seen().beside(),
         one -> rest.number(one.principal()).number(one.tie().ordinal()).text(one.what()));
     rest.each(access.seen().unseen(), one -> rest.text(one.what()).text(one.why()));
+    AbroadColumns.put(access.seen().abroad(), rest);
     rest.put("rest", sink);
     SightColumns.put(access.sights(), sink);
   }
@@ -89,6 +90,7 @@ public final class AccessColumns {
         rest.list(
             () -> new Seen.Beside(rest.number(), Seen.Tie.values()[rest.number()], rest.text()));
     List<Seen.Unseen> unseen = rest.list(() -> new Seen.Unseen(rest.text(), rest.text()));
+    Abroad abroad = AbroadColumns.take(rest);
     boolean byHost = rules.has(HouseFact.ACCOUNTS_BY_HOST);
     return new Access(
         about,
@@ -103,7 +105,7 @@ public final class AccessColumns {
         patterns,
         byHost ? new Accounts(estate, patterns) : null,
         SightColumns.take(source),
-        new Seen(List.copyOf(beside), List.copyOf(unseen)));
+        new Seen(List.copyOf(beside), List.copyOf(unseen), abroad));
   }
 
   /** What numbers stand for, in their order. */
@@ -119,6 +121,7 @@ public final class AccessColumns {
             Power.values(),
             Secret.values(),
             Seen.Tie.values(),
+            Abroad.Carrier.values(),
             Activation.values(),
             Ownership.values(),
             Folding.values(),

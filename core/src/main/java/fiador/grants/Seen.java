@@ -7,10 +7,11 @@ import java.util.List;
  *
  * @param beside rights and belongings of kinds that nothing else here is about
  * @param unseen kinds of facts that whoever surveyed was not shown
+ * @param abroad what is really on another server or in a file
  */
-public record Seen(List<Beside> beside, List<Unseen> unseen) {
+public record Seen(List<Beside> beside, List<Unseen> unseen, Abroad abroad) {
   /** Nothing beside, and everything seen. */
-  public static final Seen ALL = new Seen(List.of(), List.of());
+  public static final Seen ALL = new Seen(List.of(), List.of(), Abroad.NONE);
 
   /** How somebody goes with a thing. */
   public enum Tie {

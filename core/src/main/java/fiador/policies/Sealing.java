@@ -15,6 +15,8 @@ import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.SortedSet;
+import java.util.TreeSet;
 import java.util.function.Consumer;
 
 /**
@@ -74,6 +76,25 @@ public final class Sealing {
     for (int i = 0; i < found.size(); i++) {
       found.addElements(found.size(), access.tree().children().run(found.getInt(i)));
     }
+    return found;
+  }
+
+  /** All tables and views that policies or seals are about, in their order. */
+  public SortedSet<Integer> guarded() {
+    SortedSet<Integer> found = new TreeSet<>(access.sights().kept().keySet());
+    access.sights().kept().values().forEach(kept -> found.add(kept.table()));
+    access
+        .sights()
+        .filters()
+        .forEach(
+            (table, filter) -> {
+              if (filter.enabled()) {
+                found.add(table);
+              }
+            });
+    access.sights().seals().forEach(seal -> found.addAll(inside(seal)));
+    found.removeIf(
+        node -> !access.tree().kind(node).isObject() || access.tree().columns(node) == 0);
     return found;
   }
 

@@ -96,7 +96,7 @@ final class SightReportTest {
     Access access = tiny.build();
     BypassText text = new BypassText(access, 90, CLOCK.instant());
     List<Bypass.Way> ways = new Bypass(access, CLOCK).ways();
-    assertThat(Tone.plain(text.text(ways)))
+    assertThat(Tone.plain(text.text(ways, java.util.Map.of())))
         .startsWith("1 way round a policy")
         .contains("s.t   hidden rows; phone unmasked   the table itself   ines");
     assertThat(text.row(ways.get(0)))
@@ -104,7 +104,7 @@ final class SightReportTest {
         .containsEntry("through", List.of("S.T"))
         .containsEntry("columns", List.of("PHONE"))
         .containsEntry("users", List.of("INES"));
-    assertThat(Tone.plain(text.text(List.of()))).startsWith("nobody gets round a policy");
+    assertThat(Tone.plain(text.text(List.of(), java.util.Map.of()))).startsWith("nobody gets round a policy");
   }
 
   @Test

@@ -1,5 +1,7 @@
 package fiador.cli.ask;
 
+import fiador.across.Inflows;
+import fiador.across.Inflows.Inflow;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -20,6 +22,7 @@ import fiador.report.shown.Shown;
 import fiador.report.text.AnyWayText;
 import fiador.report.text.HoldingText;
 import fiador.report.text.HoldingWays;
+import fiador.report.text.InflowText;
 import fiador.selection.Selection;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -35,6 +38,7 @@ public final class HoldersCommand extends Asking {
   public void options(Options options) {
     super.options(options);
     suppositions(options);
+    neighbours(options);
     options.parameter(
         "OBJECT[.COLUMN]",
         value -> object = value,
@@ -97,12 +101,15 @@ public final class HoldersCommand extends Asking {
     AnyWay anyWay = new AnyWay(access, clock);
     List<AnyWay.Way> ways = direct ? List.of() : anyWay.of(found.id(), found.column());
     AnyWayText other = new AnyWayText(access, anyWay, width());
+    List<Inflow> inflows = direct ? List.of() : inflows(access, found.id(), found.column());
+    InflowText elsewhere = new InflowText(access, width());
     if (format == Format.TEXT) {
       Tracer tracer = new Tracer(access, clock);
       out.print(
           new HoldingText(access, tracer, width(), clock.instant())
               .holders(found.id(), found.column(), rows));
       out.print(other.text(found.id(), ways));
+      out.print(elsewhere.text(found.id(), inflows));
       String aside = new Shown(access, true).aside(found.id());
       if (aside != null) {
         out.println("\n" + aside);
@@ -113,7 +120,7 @@ public final class HoldersCommand extends Asking {
           new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
       HoldingRows contract =
           HoldingRows.withWays(access, clock.instant(), through::of, rows.size(), format);
-      try (RowWriter writer = RowWriter.to(out, format, fields(contract, ways))) {
+      try (RowWriter writer = RowWriter.to(out, format, fields(contract, ways, inflows))) {
         for (Holding row : rows) {
           writer.row(contract.row(row));
         }
@@ -122,9 +129,14 @@ public final class HoldersCommand extends Asking {
             writer.row(other.row(found.id(), way, reader));
           }
         }
+        for (Inflow inflow : inflows) {
+          for (Inflows.Reader reader : inflow.readers()) {
+            writer.row(elsewhere.row(found.id(), inflow, reader));
+          }
+        }
       }
     }
-    return rows.isEmpty() && ways.isEmpty() ? Exit.NO : Exit.YES;
+    return rows.isEmpty() && ways.isEmpty() && inflows.isEmpty() ? Exit.NO : Exit.YES;
   }
 
   /** Who holds a role or a power. */
@@ -173,10 +185,22 @@ public final class HoldersCommand extends Asking {
     return rows.isEmpty() ? Exit.NO : Exit.YES;
   }
 
-  private static List<String> fields(HoldingRows contract, List<AnyWay.Way> ways) {
+  /** Who reads it from other servers. */
+  private List<Inflow> inflows(Access access, int node, int column) throws Refusal, IOException {
+    return new Inflows(atlas(access), clock)
+        .to(access, node).stream()
+            .filter(each -> column < 0 || each.columns().get(column))
+            .toList();
+  }
+
+  private static List<String> fields(
+      HoldingRows contract, List<AnyWay.Way> ways, List<Inflow> inflows) {
     List<String> fields = new ArrayList<>(contract.fields());
     if (!ways.isEmpty()) {
       fields.addAll(AnyWayText.FIELDS);
+    }
+    if (!inflows.isEmpty()) {
+      fields.addAll(InflowText.FIELDS);
     }
     return fields;
   }

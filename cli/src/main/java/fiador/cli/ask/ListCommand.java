@@ -38,7 +38,7 @@ public final class ListCommand extends Asking {
   public String[] description() {
     return new String[] {
       "What there is, one table each: users, roles, members, grants as the server keeps them, powers,",
-      "objects, policies, seals."
+      "objects, policies, seals, tables that are really elsewhere (foreign) and as whom one goes there."
     };
   }
 
@@ -53,6 +53,7 @@ public final class ListCommand extends Asking {
       "  fiador list grants --on 'billing.*' --without public",
       "  fiador list grants --to billing_read --dated    and since when",
       "  fiador list members --role leak_analyst     who holds it, directly or through what",
+      "  fiador list foreign                         tables whose rows another server holds",
       "  fiador list powers                          who may do what on the whole server"
     };
   }

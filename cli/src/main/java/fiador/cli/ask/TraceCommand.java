@@ -1,5 +1,9 @@
 package fiador.cli.ask;
 
+import fiador.across.Atlas;
+import fiador.across.Crossing;
+import fiador.across.Crossing.Crossed;
+import fiador.across.Leg.Answer;
 import fiador.changes.Running;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
@@ -46,6 +50,7 @@ public final class TraceCommand extends Asking {
   public void options(Options options) {
     super.options(options);
     suppositions(options);
+    neighbours(options);
     options.parameter("USER", value -> user = value, "A user, or a role.");
     options.optional("PRIVILEGE", value -> privilege = value, "Such as select or usage.");
     options.optional(
@@ -130,13 +135,14 @@ public final class TraceCommand extends Asking {
     Trace trace =
         new Tracer(access, clock)
             .trace(who, wanted, found.id(), found.column(), Math.max(1, paths));
+    Crossed crossed = crossed(access, trace);
     if (format == Format.TEXT) {
-      out.print(new TraceText(access, width(), clock.instant()).text(trace));
+      out.print(new TraceText(access, width(), clock.instant()).text(trace, crossed));
       sayDifference(
           change ->
               change.user() == who && change.node() == found.id() && change.privilege() == wanted);
     } else {
-      Map<String, Object> document = TraceDocument.of(access, trace, clock.instant());
+      Map<String, Object> document = TraceDocument.of(access, trace, clock.instant(), crossed);
       if (format == Format.JSON) {
         RowWriter.document(out, document);
       } else {
@@ -145,7 +151,18 @@ public final class TraceCommand extends Asking {
         }
       }
     }
-    return trace.works() ? Exit.YES : Exit.NO;
+    boolean closed = crossed != null && crossed.answer() == Answer.CLOSED;
+    return trace.works() && !closed ? Exit.YES : Exit.NO;
+  }
+
+  /** What comes of it on another server; null where it is read here, or nothing is read. */
+  private Crossed crossed(Access access, Trace trace) throws Refusal, IOException {
+    boolean read = trace.works() && trace.privilege() == Privilege.SELECT;
+    if (!read || !new Crossing(access, new Atlas(List.of()), clock).leaves(trace.node())) {
+      return null;
+    }
+    return new Crossing(access, atlas(access), clock)
+        .read(trace.user(), trace.node(), trace.column());
   }
 
   /** Everything a statement needs. */

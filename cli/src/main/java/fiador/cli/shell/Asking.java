@@ -1,5 +1,6 @@
 package fiador.cli.shell;
 
+import fiador.across.Atlas;
 import fiador.changes.Gap;
 import fiador.changes.Supposing;
 import fiador.changes.Supposing.Supposed;
@@ -16,7 +17,9 @@ import fiador.report.shown.Shown;
 import fiador.report.text.ChangeText;
 import fiador.work.charters.Choosing;
 import fiador.work.charters.Chosen;
+import fiador.work.charters.Neighbours;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -28,6 +31,7 @@ public abstract class Asking extends Common {
   protected String at;
   private boolean atOnce;
   private List<String> suppose = List.of();
+  private List<String> across = List.of();
   private Gap supposed;
   public Format format = Format.TEXT;
 
@@ -67,6 +71,24 @@ public abstract class Asking extends Common {
         value -> suppose = value,
         "Answers as if it were so: \"NAME holds ROLE\" or \"NAME may select on OBJECT\", with \"not\" in",
         "front as if it were taken; can be given several times. Nothing is written.");
+  }
+
+  /** Takes the surveys of other servers that ways may lead to, or come from. */
+  protected void neighbours(Options options) {
+    options.list(
+        "--across",
+        "X",
+        String.class,
+        value -> across = value,
+        "Surveys of other servers, for tables that are really there: a file, or a folder of such; can be",
+        "given several times. Else those of the charter's other servers.");
+  }
+
+  /** The survey that is asked with those of other servers. */
+  protected Atlas atlas(Access home) throws Refusal, IOException {
+    boolean folder = from == null || Files.isDirectory(Path.of(from));
+    Path charter = folder ? Path.of(from == null ? "" : from) : null;
+    return Neighbours.around(home, across, charter, surveys());
   }
 
   @Override

@@ -38,6 +38,7 @@ public final class SurveyReader extends SurveyTokens {
   private final GrantLines given;
   private final ViewLines views;
   private final SightLines sights;
+  private final AbroadLines abroad;
   private Origin about;
   private HouseRules rules;
   private boolean ended;
@@ -48,6 +49,7 @@ public final class SurveyReader extends SurveyTokens {
     this.given = new GrantLines(fileName, json, builder);
     this.views = new ViewLines(fileName, json, builder);
     this.sights = new SightLines(fileName, json, builder);
+    this.abroad = new AbroadLines(fileName, json, builder);
   }
 
   /**
@@ -138,6 +140,10 @@ public final class SurveyReader extends SurveyTokens {
       case "fills" -> sights.fills();
       case "filter" -> sights.filter();
       case "policies_on" -> sights.policies();
+      case "address" -> abroad.address();
+      case "foreign_server" -> abroad.place();
+      case "user_mapping" -> abroad.login();
+      case "foreign_table" -> abroad.table();
       case "beside" -> beside();
       case "unseen" -> unseen();
       case "end" -> end();

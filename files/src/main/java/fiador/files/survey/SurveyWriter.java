@@ -98,6 +98,7 @@ public final class SurveyWriter {
       later(later);
     }
     new SightWriter(access.sights(), json).write();
+    new AbroadWriter(access.seen().abroad(), access.tree(), json).write();
     seen(access.seen());
     end(grants);
   }

@@ -1,5 +1,7 @@
 package fiador.report.exchange;
 
+import fiador.across.Crossing.Crossed;
+import fiador.across.Leg.Answer;
 import fiador.effects.Obstacle;
 import fiador.effects.Path;
 import fiador.effects.Remedy;
@@ -15,6 +17,7 @@ import fiador.policies.Seeing;
 import fiador.report.rows.HoldingRows;
 import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
+import fiador.report.text.BeyondText;
 import fiador.report.text.LineageLines;
 import fiador.report.text.SealLines;
 import fiador.report.text.SightText;
@@ -27,6 +30,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The answer to a trace for programs; see docs/output.md. What a program decides on stands in codes
@@ -50,6 +54,18 @@ public final class TraceDocument {
   /** The document. */
   public static Map<String, Object> of(Access access, Trace trace, Instant now) {
     return new TraceDocument(access, trace, now).document();
+  }
+
+  /** The document of something whose rows are elsewhere: what comes of it there decides too. */
+  public static Map<String, Object> of(
+      Access access, Trace trace, Instant now, @Nullable Crossed crossed) {
+    Map<String, Object> answer = of(access, trace, now);
+    if (crossed != null) {
+      boolean closed = crossed.answer() == Answer.CLOSED;
+      answer.replace("answer", closed ? "no" : "yes");
+      answer.put("beyond", new BeyondText(access, now).document(crossed));
+    }
+    return answer;
   }
 
   private Map<String, Object> document() {

@@ -23,7 +23,9 @@ public final class Lists {
           "powers",
           "objects",
           "policies",
-          "seals");
+          "seals",
+          "foreign",
+          "mappings");
 
   private Lists() {}
 
@@ -43,12 +45,12 @@ public final class Lists {
   public static Set<String> narrowedBy(String name) {
     return new TreeSet<>(
         switch (name) {
-          case "users" -> Set.of("to");
+          case "users", "mappings" -> Set.of("to");
           case "roles" -> Set.of("to", "role");
           case "members" -> Set.of("to", "by", "role");
           case "powers" -> Set.of("to", "role");
           case "objects" -> Set.of("to", "on", "schema", "kind");
-          case "policies", "seals" -> Set.of("on", "schema", "kind");
+          case "policies", "seals", "foreign" -> Set.of("on", "schema", "kind");
           default -> Set.of("to", "by", "role", "on", "schema", "kind", "privilege", "without");
         });
   }
@@ -65,6 +67,8 @@ public final class Lists {
       case "objects" -> new ObjectList(source);
       case "policies" -> new PolicyList(source);
       case "seals" -> new SealList(source);
+      case "foreign" -> new ForeignList(source);
+      case "mappings" -> new MappingList(source);
       default -> throw new IllegalArgumentException("no list " + name);
     };
   }

@@ -1,5 +1,6 @@
 package fiador.report.text;
 
+import fiador.across.Inflows.Inflow;
 import fiador.estate.NodeKind;
 import fiador.grants.Access;
 import fiador.policies.Bypass;
@@ -15,7 +16,8 @@ import java.util.stream.Collectors;
 public final class BypassText {
   /** The fields, in order. */
   public static final List<String> FIELDS =
-      List.of("table", "through", "rows", "columns", "derived", "users", "powerful");
+      List.of(
+          "table", "through", "rows", "columns", "derived", "users", "powerful", "server", "login");
 
   private static final int NAMES = 4;
 
@@ -32,8 +34,12 @@ public final class BypassText {
     this.now = now;
   }
 
-  /** The answer and one line a way; those whom nothing stops at the end. */
-  public String text(List<Bypass.Way> ways) {
+  /**
+   * The answer and one line a way; those whom nothing stops at the end.
+   *
+   * @param inflows ways in from other servers, by table
+   */
+  public String text(List<Bypass.Way> ways, Map<Integer, List<Inflow>> inflows) {
     List<Bypass.Way> open =
         ways.stream().filter(way -> way.users().size() > way.powerful().size()).toList();
     boolean owned = ways.stream().anyMatch(way -> !way.owners().isEmpty());
@@ -48,6 +54,10 @@ public final class BypassText {
     if (access.sights().kept().isEmpty() && access.sights().filters().isEmpty()) {
       answer = "there are no row or mask policies";
     }
+    int others = inflows.values().stream().mapToInt(List::size).sum();
+    if (others > 0) {
+      answer += "; " + others + (others == 1 ? " way" : " ways") + " in from other servers";
+    }
     StringBuilder text = new StringBuilder(Headline.of(answer, shown.origin(now), width));
     text.append("\n");
     Columns lines = new Columns(width);
@@ -58,6 +68,13 @@ public final class BypassText {
     }
     String said = lines.text();
     text.append(said.isEmpty() ? "" : "\n" + said);
+    InflowText elsewhere = new InflowText(access, width);
+    inflows.forEach(
+        (table, each) ->
+            text.append("\n  ")
+                .append(shown.path(table))
+                .append(" is read from other servers, as logins that hide who asks\n")
+                .append(elsewhere.lines(table, each).text()));
     StringBuilder unstoppable = new StringBuilder();
     for (Bypass.Way way : ways) {
       if (!way.owners().isEmpty()) {
@@ -116,6 +133,24 @@ public final class BypassText {
     String some =
         users.stream().limit(NAMES).map(shown::principal).collect(Collectors.joining(", "));
     return users.size() > NAMES ? some + " and " + (users.size() - NAMES) + " more" : some;
+  }
+
+  /** One way in from another server. */
+  public Map<String, Object> row(int table, Inflow inflow) {
+    Map<String, Object> row = new LinkedHashMap<>();
+    row.put("table", access.tree().path(table));
+    row.put("through", InflowText.across(inflow));
+    row.put(
+        "columns",
+        inflow.columns().stream().mapToObj(at -> access.tree().column(table, at)).toList());
+    row.put(
+        "users",
+        inflow.readers().stream()
+            .map(each -> inflow.from().principals().name(each.user()))
+            .toList());
+    row.put("server", inflow.from().about().server());
+    row.put("login", access.principals().name(inflow.login()));
+    return row;
   }
 
   /** One way. */

@@ -1,5 +1,7 @@
 package fiador.report.text;
 
+import fiador.across.Crossing.Crossed;
+import fiador.across.Leg.Answer;
 import fiador.effects.Obstacle;
 import fiador.effects.Obstacle.OnlyColumns;
 import fiador.effects.Path;
@@ -17,6 +19,7 @@ import java.math.BigInteger;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** A trace for people, and for programs. */
 public final class TraceText {
@@ -25,6 +28,7 @@ public final class TraceText {
   private final Ways ways;
   private final TraceWords words;
   private final SealLines seals;
+  private final BeyondText beyond;
   private final int width;
   private final Instant now;
 
@@ -35,13 +39,23 @@ public final class TraceText {
     this.ways = new Ways(access, shown);
     this.words = new TraceWords(access, shown);
     this.seals = new SealLines(access, shown, now);
+    this.beyond = new BeyondText(access, now);
     this.width = width;
     this.now = now;
   }
 
   /** The answer, the paths, the gates, the reasons and what would help. */
   public String text(Trace trace) {
-    StringBuilder text = new StringBuilder(headline(trace)).append("\n");
+    return text(trace, null);
+  }
+
+  /**
+   * The same, of something whose rows are elsewhere.
+   *
+   * @param crossed what comes of it there; null where its rows are here
+   */
+  public String text(Trace trace, @Nullable Crossed crossed) {
+    StringBuilder text = new StringBuilder(headline(trace, crossed)).append("\n");
     paths(trace, text);
     Columns facts = new Columns(width);
     String aside = shown.aside(trace.node());
@@ -59,6 +73,9 @@ public final class TraceText {
         facts.line("writes", "only rows with " + written);
       }
     }
+    if (crossed != null) {
+      beyond.lines(crossed, facts);
+    }
     String label = "seal";
     for (String line : seals.of(trace.user(), trace.node(), trace.works())) {
       facts.line(label, line);
@@ -67,7 +84,7 @@ public final class TraceText {
     if (trace.works() && trace.grantable()) {
       facts.line("grant", "may also be granted on to others");
     }
-    if (trace.state() == State.ON_REQUEST) {
+    if (trace.state() == State.ON_REQUEST && crossed == null) {
       Path first = trace.paths().get(0);
       String role = shown.principal(first.chain()[first.switched()]);
       facts.line("switch", "SET ROLE " + role + " first: it is not on after login");
@@ -132,14 +149,21 @@ public final class TraceText {
     return trace.column() < 0 ? path : path + "." + shown.column(trace.node(), trace.column());
   }
 
-  private String headline(Trace trace) {
+  private String headline(Trace trace, @Nullable Crossed crossed) {
     String what = trace.privilege().text().toUpperCase(Locale.ROOT) + " " + target(trace);
     String who = shown.principal(trace.user());
     String answer;
-    if (trace.works()) {
+    if (crossed != null && crossed.answer() == Answer.CLOSED) {
+      String open = "no, open here but " + beyond.end(crossed) + ":";
+      answer = Tone.BAD.of(open) + Tone.STRONG.of(" " + who + " gets no rows of " + target(trace));
+    } else if (crossed != null && crossed.answer() == Answer.UNKNOWN) {
+      String open = "open here, but " + beyond.end(crossed) + ":";
+      answer = Tone.PARTLY.of(open) + Tone.STRONG.of(" " + who + " may " + what);
+    } else if (trace.works()) {
       boolean out = NoLogin.why(access, trace.user(), now) != null;
-      String state = trace.state().text().replace('-', ' ');
-      Tone tone = out ? Tone.PARTLY : States.tone(trace.state());
+      State best = crossed == null ? trace.state() : crossed.state();
+      String state = best.text().replace('-', ' ');
+      Tone tone = out ? Tone.PARTLY : States.tone(best);
       String yes = "yes, " + (out ? "but cannot log in" : state) + ":";
       answer = tone.of(yes) + Tone.STRONG.of(" " + who + " may " + what);
     } else if (trace.state() != null) {

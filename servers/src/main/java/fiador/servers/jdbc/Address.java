@@ -90,6 +90,31 @@ public final class Address {
     return true;
   }
 
+  /**
+   * The hosts it names, each as {@code host:port} in lower case; none where it is a file.
+   *
+   * @param usual the port where none is given
+   */
+  public List<String> reached(int usual) {
+    Matcher hosts = HOSTS.matcher(url);
+    if (url.startsWith(HSQLDB) && !isRemoteCall() || !hosts.find()) {
+      return List.of();
+    }
+    List<String> found = new ArrayList<>();
+    for (String host : hosts.group(1).toLowerCase(Locale.ROOT).split(",", 0)) {
+      boolean port =
+          host.matches(".*:\\d+")
+              && (host.contains("]") || host.indexOf(':') == host.lastIndexOf(':'));
+      String name =
+          (port ? host.substring(0, host.lastIndexOf(':')) : host).replaceAll("[\\[\\]]", "");
+      found.add(
+          (name.isEmpty() ? "localhost" : name)
+              + ":"
+              + (port ? host.substring(host.lastIndexOf(':') + 1) : usual));
+    }
+    return found;
+  }
+
   /** Whether an HSQLDB is reached over a line, and not opened here. */
   public boolean isRemoteCall() {
     return HSQLDB_CALL.matcher(url).matches();

@@ -6,8 +6,10 @@ import fiador.grants.Access;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
 import fiador.grants.rules.PostgresqlRules;
+import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
+import fiador.servers.jdbc.Sql;
 import fiador.servers.kind.Dialect;
 import fiador.servers.kind.Server;
 import java.sql.Connection;
@@ -22,6 +24,7 @@ import java.util.function.Consumer;
 /** PostgreSQL, versions 14 to 18. */
 public final class PostgresqlServer implements Server {
   private static final int OLDEST = 14;
+  private static final int PORT = 5432;
 
   @Override
   public String kind() {
@@ -74,6 +77,7 @@ public final class PostgresqlServer implements Server {
       String identity = identity(connection);
       beginReading(connection);
       Catalog catalog = new Catalog(major);
+      addresses(connection, login, catalog);
       Map<String, Database> found = new PrincipalReader(catalog).read(connection, name);
       for (String wanted : databases) {
         if (!found.containsKey(wanted)) {
@@ -108,6 +112,20 @@ public final class PostgresqlServer implements Server {
     }
   }
 
+  /** Where it is reached: as this login does, and as it says itself. */
+  private static void addresses(Connection connection, Login login, Catalog catalog)
+      throws SQLException {
+    Address.of(login.url()).reached(PORT).forEach(catalog.builder().abroad()::address);
+    Sql.rows(
+        connection,
+        "select host(inet_server_addr()) || ':' || inet_server_port()",
+        row -> {
+          if (row.getString(1) != null) {
+            catalog.builder().abroad().address(row.getString(1));
+          }
+        });
+  }
+
   private void readDatabase(
       Login login,
       String name,
@@ -134,6 +152,7 @@ public final class PostgresqlServer implements Server {
       throws SQLException {
     new ObjectReader(database).read(connection);
     new AclReader(database.catalog()).read(connection, database);
+    new ForeignReader(database).read(connection);
     new ViewReader(database).read(connection);
     new LineageReader(database).read(connection);
     new SightReader(database).read(connection, keeper, notes);

@@ -1,0 +1,262 @@
+package fiador.across;
+
+import fiador.across.Crossing.Crossed;
+import fiador.across.Leg.Answer;
+import fiador.effects.Holders;
+import fiador.effects.Holding;
+import fiador.effects.State;
+import fiador.estate.NodeKind;
+import fiador.estate.None;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Abroad;
+import fiador.grants.Access;
+import fiador.policies.AnyWay;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Who reads a table from other servers, through foreign tables there and the views above them. The
+ * server itself only sees the login that is used. Cost: the foreign tables of all servers, and of
+ * those that lead here the holders, each followed.
+ */
+public final class Inflows {
+  private final Atlas atlas;
+  private final Clock clock;
+
+  /** Among the servers of an atlas; the clock as for {@link Holders}. */
+  public Inflows(Atlas atlas, Clock clock) {
+    this.atlas = atlas;
+    this.clock = clock;
+  }
+
+  /**
+   * A server on the way.
+   *
+   * @param at the server
+   * @param path from what is used there, a view or the foreign table, down to the foreign table
+   * @param login the account with which the next server is asked, by its id there
+   */
+  public record Hop(Access at, List<Integer> path, int login) {}
+
+  /**
+   * Somebody who reads from elsewhere.
+   *
+   * @param user by their id on the first server of the way
+   * @param state at once or after switching a role on
+   * @param answer whether rows come, or nobody can say
+   */
+  public record Reader(int user, State state, Answer answer) {}
+
+  /**
+   * A way to a table from another server.
+   *
+   * @param hops from where people are to the last server before the table's
+   * @param columns ordinals of the table's columns whose values come, as they are or worked out
+   * @param readers who can
+   */
+  public record Inflow(List<Hop> hops, BitSet columns, List<Reader> readers) {
+    /** The account that the table's server sees. */
+    public int login() {
+      return hops.get(hops.size() - 1).login();
+    }
+
+    /** Where the people are. */
+    public Access from() {
+      return hops.get(0).at();
+    }
+  }
+
+  /** All ways to a table or view of a server of the atlas. */
+  public List<Inflow> to(Access target, int node) {
+    return to(target, node, new HashSet<>());
+  }
+
+  private record Seen(String server, int node) {}
+
+  private List<Inflow> to(Access target, int node, Set<Seen> way) {
+    List<Inflow> found = new ArrayList<>();
+    Seen step = new Seen(target.about().identity() + target.about().server(), node);
+    Tree tree = target.tree();
+    if (!way.add(step) || !tree.kind(node).isObject() || tree.columns(node) == 0) {
+      return found;
+    }
+    Atlas around = atlas.around(target);
+    for (Access from : around.all()) {
+      for (Map.Entry<Integer, Abroad.Table> each :
+          new TreeMap<>(from.seen().abroad().tables()).entrySet()) {
+        if (leadsTo(around, from, each.getKey(), target, node)) {
+          ways(around, from, each.getKey(), target, node, way, found);
+        }
+      }
+    }
+    way.remove(step);
+    return found;
+  }
+
+  /** Whether a foreign table is that table, whoever is asking. */
+  private static boolean leadsTo(Atlas around, Access from, int table, Access target, int node) {
+    Abroad abroad = from.seen().abroad();
+    Abroad.Table said = abroad.table(table);
+    Tree tree = target.tree();
+    int schema = tree.enclosing(node, NodeKind.SCHEMA);
+    int database = tree.enclosing(node, NodeKind.DATABASE);
+    Abroad.Place place = abroad.places().get(said.place());
+    return said.name().equals(tree.name(node))
+        && schema >= 0
+        && said.schema().equals(tree.name(schema))
+        && (place.database().isEmpty()
+            || database >= 0 && place.database().equals(tree.name(database)))
+        && around.isAt(from, place, target);
+  }
+
+  private void ways(
+      Atlas around,
+      Access from,
+      int table,
+      Access target,
+      int node,
+      Set<Seen> way,
+      List<Inflow> found) {
+    Crossing crossing = new Crossing(from, around, clock);
+    direct(crossing, from, table, target, node, way, found);
+    for (AnyWay.Way other : new AnyWay(from, clock).of(table, None.COLUMN)) {
+      if (from.tree().kind(other.node()) != NodeKind.VIEW) {
+        continue;
+      }
+      Map<Key, List<Reader>> alike = new LinkedHashMap<>();
+      for (AnyWay.Reader reader : other.readers()) {
+        BitSet columns = (BitSet) reader.asIs().clone();
+        columns.or(reader.workedOut());
+        columns.or(reader.masked());
+        Crossed crossed = crossing.read(reader.user(), other.node(), None.COLUMN);
+        add(alike, crossed, reader.user(), target, node, there(from, table, target, node, columns));
+      }
+      put(alike, from, other.path(), way, found);
+    }
+  }
+
+  /** Who comes by the foreign table itself. */
+  private void direct(
+      Crossing crossing,
+      Access from,
+      int table,
+      Access target,
+      int node,
+      Set<Seen> way,
+      List<Inflow> found) {
+    Map<Key, List<Reader>> alike = new LinkedHashMap<>();
+    Map<Integer, BitSet> held = new LinkedHashMap<>();
+    for (Holding row : new Holders(from, clock).of(table)) {
+      if (row.privilege() == Privilege.SELECT && row.state().works()) {
+        BitSet columns = held.computeIfAbsent(row.user(), fresh -> new BitSet());
+        if (row.columns() == null) {
+          columns.set(0, from.tree().columns(table));
+        } else {
+          columns.or(row.columns());
+        }
+      }
+    }
+    held.forEach(
+        (user, columns) -> {
+          Crossed whole = crossing.read(user, table, None.COLUMN);
+          if (whole != null && whole.answer() != Answer.CLOSED) {
+            add(alike, whole, user, target, node, there(from, table, target, node, columns));
+            return;
+          }
+          Crossed some = null;
+          BitSet open = new BitSet();
+          for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
+            Crossed one = crossing.read(user, table, at);
+            if (one != null && one.answer() != Answer.CLOSED) {
+              some = one;
+              open.set(at);
+            }
+          }
+          add(alike, some, user, target, node, there(from, table, target, node, open));
+        });
+    put(alike, from, List.of(table), way, found);
+  }
+
+  private record Key(int login, BitSet columns) {}
+
+  private static void add(
+      Map<Key, List<Reader>> alike,
+      @Nullable Crossed crossed,
+      int user,
+      Access target,
+      int node,
+      BitSet columns) {
+    if (crossed == null || crossed.answer() == Answer.CLOSED || columns.isEmpty()) {
+      return;
+    }
+    for (Leg leg : crossed.legs()) {
+      if (leg.node() == node && leg.user() >= 0 && isSame(leg.there(), target)) {
+        alike
+            .computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>())
+            .add(new Reader(user, crossed.state(), crossed.answer()));
+        return;
+      }
+    }
+  }
+
+  private static boolean isSame(@Nullable Access one, Access other) {
+    return one != null
+        && one.about().server().equals(other.about().server())
+        && one.about().identity().equals(other.about().identity());
+  }
+
+  /** Adds the ways, and those of people on further servers who come in as one of the readers. */
+  private void put(
+      Map<Key, List<Reader>> alike,
+      Access from,
+      List<Integer> path,
+      Set<Seen> way,
+      List<Inflow> found) {
+    alike.forEach(
+        (key, readers) ->
+            found.add(
+                new Inflow(
+                    List.of(new Hop(from, path, key.login())),
+                    key.columns(),
+                    List.copyOf(readers))));
+    if (alike.isEmpty()) {
+      return;
+    }
+    for (Inflow further : to(from, path.get(0), way)) {
+      alike.forEach(
+          (key, readers) -> {
+            boolean live =
+                readers.stream()
+                    .anyMatch(each -> each.user() == further.login() && each.state() == State.LIVE);
+            if (live) {
+              List<Hop> hops = new ArrayList<>(further.hops());
+              hops.add(new Hop(from, path, key.login()));
+              found.add(new Inflow(List.copyOf(hops), key.columns(), further.readers()));
+            }
+          });
+    }
+  }
+
+  /** Columns of the foreign table, by their ordinals there. */
+  private static BitSet there(Access from, int table, Access target, int node, BitSet columns) {
+    Abroad.Table said = from.seen().abroad().table(table);
+    BitSet found = new BitSet();
+    for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
+      String name = said.columns().getOrDefault(at, from.tree().column(table, at));
+      int ordinal = target.tree().columnNamed(node, name);
+      if (ordinal >= 0) {
+        found.set(ordinal);
+      }
+    }
+    return found;
+  }
+}

@@ -1,0 +1,293 @@
+package fiador.across;
+
+import fiador.across.Leg.Answer;
+import fiador.across.Leg.Why;
+import fiador.effects.State;
+import fiador.effects.Trace;
+import fiador.effects.Tracer;
+import fiador.estate.Account;
+import fiador.estate.NodeFact;
+import fiador.estate.NodeKind;
+import fiador.estate.None;
+import fiador.estate.Principals;
+import fiador.estate.Privilege;
+import fiador.estate.Tree;
+import fiador.grants.Abroad;
+import fiador.grants.Access;
+import fiador.grants.ColumnSets;
+import fiador.grants.Reads;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Takes the steps from foreign tables to the rows behind them. */
+final class Steps {
+  private final Access home;
+  private final Atlas atlas;
+  private final Clock clock;
+  private final IdentityHashMap<Access, Tracer> tracers = new IdentityHashMap<>();
+
+  Steps(Access home, Atlas atlas, Clock clock) {
+    this.home = home;
+    this.atlas = atlas;
+    this.clock = clock;
+  }
+
+  /** The steps that reading something takes, as somebody, of whom that right is known. */
+  List<Leg> of(int who, int node, BitSet columns) {
+    List<Leg> legs = new ArrayList<>();
+    collect(home, who, who, node, columns, new HashSet<>(), legs);
+    return List.copyOf(legs);
+  }
+
+  static Answer worst(List<Leg> legs) {
+    Answer worst = Answer.OPEN;
+    for (Leg leg : legs) {
+      worst = leg.answer().compareTo(worst) > 0 ? leg.answer() : worst;
+    }
+    return worst;
+  }
+
+  private record Step(String server, int who, int node) {}
+
+  /**
+   * The steps that reading something takes.
+   *
+   * @param who as whom it is read
+   * @param asker who asks, for views that read with the asker's rights
+   * @param columns ordinals; null where just any column is needed
+   */
+  private void collect(
+      Access here,
+      int who,
+      int asker,
+      int node,
+      @Nullable BitSet columns,
+      Set<Step> way,
+      List<Leg> into) {
+    Abroad.Place place = here.seen().abroad().placeOf(node);
+    Step step = new Step(here.about().identity() + here.about().server(), who, node);
+    if (place != null) {
+      boolean fresh = way.add(step);
+      into.add(
+          fresh
+              ? leg(here, who, node, place, columns, way)
+              : ended(here, who, node, place, Answer.CLOSED, Why.CIRCLE));
+      way.remove(step);
+    } else if (here.tree().kind(node) == NodeKind.VIEW && way.add(step)) {
+      Reads reads = here.reads();
+      int owner = here.tree().owner(node);
+      int reader = here.tree().is(node, NodeFact.INVOKER) || owner < 0 ? asker : owner;
+      for (int at = reads.byView().from(node); at < reads.byView().to(node); at++) {
+        int row = reads.byView().row(at);
+        collect(
+            here,
+            reader,
+            asker,
+            reads.under().get(row),
+            columns(here, reads.columns().get(row)),
+            way,
+            into);
+      }
+      way.remove(step);
+    }
+  }
+
+  private static @Nullable BitSet columns(Access access, int columnSet) {
+    if (columnSet == ColumnSets.WHOLE) {
+      return null;
+    }
+    BitSet columns = new BitSet();
+    for (int ordinal : access.columnSets().ordinals(columnSet)) {
+      columns.set(ordinal);
+    }
+    return columns;
+  }
+
+  private Leg leg(
+      Access here, int who, int node, Abroad.Place place, @Nullable BitSet columns, Set<Step> way) {
+    switch (place.carrier()) {
+      case FILE -> {
+        return ended(here, who, node, place, Answer.OPEN, Why.FILE);
+      }
+      case PROGRAM -> {
+        return ended(here, who, node, place, Answer.OPEN, Why.PROGRAM);
+      }
+      case OTHER -> {
+        return ended(here, who, node, place, Answer.UNKNOWN, Why.NOT_FOLLOWED);
+      }
+      default -> {}
+    }
+    Abroad abroad = here.seen().abroad();
+    Abroad.Login login = abroad.login(abroad.table(node).place(), who);
+    Access there = atlas.at(here, place);
+    if (login == null) {
+      return ended(here, who, node, place, Answer.CLOSED, Why.NO_MAPPING);
+    }
+    Landing landing = new Landing(here, who, node, place, login, there);
+    if (!login.shown()) {
+      return landing.ended(Answer.UNKNOWN, Why.LOGIN_NOT_SHOWN);
+    }
+    if (login.secretNeeded() && !login.secret() && !here.isSuperuser(who)) {
+      return landing.ended(Answer.CLOSED, Why.NO_SECRET);
+    }
+    if (login.user() == null) {
+      return landing.ended(Answer.UNKNOWN, Why.LOGIN_NOT_SAID);
+    }
+    return there == null
+        ? landing.ended(Answer.UNKNOWN, Why.NO_SURVEY)
+        : landing.arrive(there, login.user(), columns, way);
+  }
+
+  private static Leg ended(
+      Access here, int who, int node, Abroad.Place place, Answer answer, Why why) {
+    return new Leg(
+        here,
+        who,
+        node,
+        place,
+        null,
+        null,
+        None.PRINCIPAL,
+        None.NODE,
+        null,
+        answer,
+        why,
+        List.of());
+  }
+
+  Tracer tracer(Access access) {
+    return tracers.computeIfAbsent(access, fresh -> new Tracer(fresh, clock));
+  }
+
+  /** The other end of a step, as far as it is known. */
+  private final class Landing {
+    private final Access here;
+    private final int who;
+    private final int table;
+    private final Abroad.Place place;
+    private final Abroad.Login login;
+    private final @Nullable Access there;
+    private int user = None.PRINCIPAL;
+    private int node = None.NODE;
+
+    Landing(
+        Access here,
+        int who,
+        int table,
+        Abroad.Place place,
+        Abroad.Login login,
+        @Nullable Access there) {
+      this.here = here;
+      this.who = who;
+      this.table = table;
+      this.place = place;
+      this.login = login;
+      this.there = there;
+    }
+
+    Leg ended(Answer answer, @Nullable Why why) {
+      return ended(answer, why, null, List.of());
+    }
+
+    private Leg ended(Answer answer, @Nullable Why why, @Nullable Trace trace, List<Leg> onward) {
+      return new Leg(here, who, table, place, login, there, user, node, trace, answer, why, onward);
+    }
+
+    Leg arrive(Access other, String name, @Nullable BitSet columns, Set<Step> way) {
+      Principals people = other.principals();
+      user = people.named(name);
+      if (user < 0) {
+        return ended(Answer.CLOSED, Why.NO_ACCOUNT);
+      }
+      Account account = people.account(user);
+      boolean over =
+          account.until() != null
+              && account.until().getEpochSecond() <= clock.instant().getEpochSecond();
+      if (!people.isUser(user) || account.disabled() || over && login.secret()) {
+        return ended(Answer.CLOSED, Why.NO_ENTRY);
+      }
+      Tree tree = other.tree();
+      int database =
+          tree.child(0, place.database().isEmpty() ? name : place.database(), Steps::any);
+      if (database >= 0 && tree.is(database, NodeFact.UNREAD)) {
+        return ended(Answer.UNKNOWN, Why.NOT_SURVEYED);
+      }
+      Abroad.Table said = here.seen().abroad().table(table);
+      int schema = database < 0 ? None.NODE : tree.child(database, said.schema(), Steps::any);
+      node =
+          schema < 0
+              ? None.NODE
+              : tree.child(schema, said.name(), each -> holdsRows(tree.kind(each)));
+      if (node < 0) {
+        return ended(Answer.CLOSED, Why.NO_TABLE);
+      }
+      BitSet wanted = columns == null ? null : named(other, said, columns);
+      if (wanted == null && columns != null) {
+        return ended(Answer.CLOSED, Why.NO_COLUMN);
+      }
+      Trace trace = right(other, wanted);
+      if (trace.state() == State.ON_REQUEST) {
+        return ended(Answer.CLOSED, Why.NOT_SWITCHED, trace, List.of());
+      }
+      if (trace.state() != State.LIVE) {
+        return ended(Answer.CLOSED, null, trace, List.of());
+      }
+      List<Leg> onward = new ArrayList<>();
+      collect(other, user, user, node, wanted, way, onward);
+      Answer answer = worst(onward);
+      return answer == Answer.OPEN && !login.secret()
+          ? ended(Answer.UNKNOWN, Why.MAYBE_ASKED, trace, List.copyOf(onward))
+          : ended(answer, null, trace, List.copyOf(onward));
+    }
+
+    /** What columns are called there; null where one is not there. */
+    private @Nullable BitSet named(Access other, Abroad.Table said, BitSet columns) {
+      BitSet named = new BitSet();
+      for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
+        String column = said.columns().getOrDefault(at, here.tree().column(table, at));
+        int ordinal = other.tree().columnNamed(node, column);
+        if (ordinal < 0) {
+          return null;
+        }
+        named.set(ordinal);
+      }
+      return named;
+    }
+
+    /** The trace that decides: of the whole, or of the first column that is missing. */
+    private Trace right(Access other, @Nullable BitSet columns) {
+      Tracer tracer = tracer(other);
+      Trace whole = tracer.trace(user, Privilege.SELECT, node, None.COLUMN, 1);
+      if (whole.state() == State.LIVE) {
+        return whole;
+      }
+      Trace last = whole;
+      for (int at = 0; at < other.tree().columns(node); at++) {
+        if (columns != null && !columns.get(at)) {
+          continue;
+        }
+        Trace one = tracer.trace(user, Privilege.SELECT, node, at, 1);
+        boolean live = one.state() == State.LIVE;
+        if (live == (columns == null)) {
+          return one;
+        }
+        last = live ? one : last;
+      }
+      return last;
+    }
+  }
+
+  private static boolean any(int node) {
+    return true;
+  }
+
+  private static boolean holdsRows(NodeKind kind) {
+    return kind == NodeKind.TABLE || kind == NodeKind.VIEW || kind == NodeKind.MATERIALIZED_VIEW;
+  }
+}
