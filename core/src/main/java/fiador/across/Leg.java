@@ -11,12 +11,12 @@ import org.jspecify.annotations.Nullable;
  *
  * @param here the server the table is on
  * @param who as whom the table is read there: who asks, or the owner of a view on the way
+ * @param user the account there, or -1
  * @param table the table's node
+ * @param node what is read there, or -1
  * @param place the other end
  * @param login as whom it goes on; null where no mapping says so, and for files
  * @param there the other server; null where no survey of it is at hand
- * @param user the account there, or -1
- * @param node what is read there, or -1
  * @param trace why that account may read it or may not; null where it does not come to that
  * @param answer whether rows come
  * @param why what decided, where it was not the right there
@@ -25,12 +25,12 @@ import org.jspecify.annotations.Nullable;
 public record Leg(
     Access here,
     int who,
+    int user,
     int table,
+    int node,
     Abroad.Place place,
     Abroad.@Nullable Login login,
     @Nullable Access there,
-    int user,
-    int node,
     @Nullable Trace trace,
     Answer answer,
     @Nullable Why why,

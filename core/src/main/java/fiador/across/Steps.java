@@ -124,7 +124,7 @@ final class Steps {
       default -> {}
     }
     Abroad abroad = here.seen().abroad();
-    Abroad.Login login = abroad.login(abroad.table(node).place(), who);
+    Abroad.Login login = abroad.login(who, abroad.table(node).place());
     Access there = atlas.at(here, place);
     if (login == null) {
       return ended(here, who, node, place, Answer.CLOSED, Why.NO_MAPPING);
@@ -149,12 +149,12 @@ final class Steps {
     return new Leg(
         here,
         who,
+        None.PRINCIPAL,
         node,
+        None.NODE,
         place,
         null,
         null,
-        None.PRINCIPAL,
-        None.NODE,
         null,
         answer,
         why,
@@ -196,7 +196,7 @@ final class Steps {
     }
 
     private Leg ended(Answer answer, @Nullable Why why, @Nullable Trace trace, List<Leg> onward) {
-      return new Leg(here, who, table, place, login, there, user, node, trace, answer, why, onward);
+      return new Leg(here, who, user, table, node, place, login, there, trace, answer, why, onward);
     }
 
     Leg arrive(Access other, String name, @Nullable BitSet columns, Set<Step> way) {
@@ -267,19 +267,23 @@ final class Steps {
       if (whole.state() == State.LIVE) {
         return whole;
       }
-      Trace last = whole;
+      Trace missing = null;
+      Trace some = null;
       for (int at = 0; at < other.tree().columns(node); at++) {
-        if (columns != null && !columns.get(at)) {
-          continue;
+        if (columns == null || columns.get(at)) {
+          Trace one = tracer.trace(user, Privilege.SELECT, node, at, 1);
+          if (one.state() == State.LIVE) {
+            some = one;
+          } else {
+            missing = one;
+          }
         }
-        Trace one = tracer.trace(user, Privilege.SELECT, node, at, 1);
-        boolean live = one.state() == State.LIVE;
-        if (live == (columns == null)) {
-          return one;
-        }
-        last = live ? one : last;
       }
-      return last;
+      // where no column comes, the answer about the whole says it best
+      if (some == null) {
+        return whole;
+      }
+      return columns == null || missing == null ? some : missing;
     }
   }
 

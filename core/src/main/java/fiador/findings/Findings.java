@@ -14,6 +14,7 @@ import fiador.findings.accounts.NoPerson;
 import fiador.findings.accounts.OldSecret;
 import fiador.findings.accounts.RefusedOften;
 import fiador.findings.accounts.SeveralAccounts;
+import fiador.findings.accounts.SharedLogin;
 import fiador.findings.accounts.UnusedAccount;
 import fiador.findings.accounts.UserAsRole;
 import fiador.findings.accounts.WeakSecret;
@@ -93,6 +94,7 @@ public final class Findings {
           new PolicyMissing(),
           new ForeignGuard(),
           new OpenToEverybody(),
+          new SharedLogin(),
           new DigestKeyRead(),
           new DirectGrant(),
           new BroadScope(),

@@ -58,16 +58,16 @@ public record Abroad(
   /**
    * As whom somebody goes on: what ISO SQL calls a user mapping.
    *
-   * @param place the index of the other end
    * @param who a principal, or PUBLIC for all that have none of their own
+   * @param place the index of the other end
    * @param user the account there; null where it is not said or was not shown
    * @param secret whether a secret is kept for it
    * @param secretNeeded whether somebody who is no superuser gets on only with one
    * @param shown whether what is said there was shown to whoever surveyed
    */
   public record Login(
-      int place,
       int who,
+      int place,
       @Nullable String user,
       boolean secret,
       boolean secretNeeded,
@@ -84,7 +84,7 @@ public record Abroad(
   public record Table(int place, String schema, String name, Map<Integer, String> columns) {}
 
   /** As whom a principal goes on: by their own mapping, else by everybody's; null for none. */
-  public @Nullable Login login(int place, int who) {
+  public @Nullable Login login(int who, int place) {
     Login everybody = null;
     for (Login login : logins) {
       if (login.place() == place && login.who() == who) {

@@ -29,8 +29,8 @@ final class AbroadColumns {
         abroad.logins(),
         login ->
             packed
-                .number(login.place())
                 .number(login.who())
+                .number(login.place())
                 .optional(login.user())
                 .flag(login.secret())
                 .flag(login.secretNeeded())

@@ -22,7 +22,9 @@ public final class TinyEstate {
   private final EstateBuilder estate = builder.estate();
   private final Map<String, Integer> principals = new HashMap<>(Map.of("PUBLIC", 0));
   private final Map<String, Integer> nodes = new HashMap<>();
+  private final Map<String, Integer> places = new HashMap<>();
   private final HouseRules rules;
+  private String server = "box";
 
   /** An estate under those rules, with nothing but the server in it. */
   public TinyEstate(HouseRules rules) {
@@ -257,6 +259,43 @@ public final class TinyEstate {
     return this;
   }
 
+  /** Calls the server that, and says where it is reached. */
+  public TinyEstate reached(String name, String address) {
+    server = name;
+    builder.abroad().address(address);
+    return this;
+  }
+
+  /** Adds the other end of foreign tables. */
+  public TinyEstate away(String name, Abroad.Carrier carrier, String host, String port) {
+    int in = nodes.getOrDefault("d", 0);
+    places.put(
+        name, builder.abroad().place(new Abroad.Place(name, in, -1, carrier, "", host, port, "d")));
+    return this;
+  }
+
+  /** Says as whom somebody goes on. */
+  public TinyEstate mapping(String who, String away, String login, boolean secret) {
+    builder
+        .abroad()
+        .login(
+            new Abroad.Login(
+                principals.get(who), places.get(away), login, secret, true, login != null));
+    return this;
+  }
+
+  /** Says that a table is elsewhere: {@code schema.name} there. */
+  public TinyEstate foreign(String path, String away, String there, Map<Integer, String> columns) {
+    int dot = there.lastIndexOf('.');
+    String schema = dot < 0 ? "" : there.substring(0, dot);
+    builder
+        .abroad()
+        .table(
+            nodes.get(path),
+            new Abroad.Table(places.get(away), schema, there.substring(dot + 1), columns));
+    return this;
+  }
+
   /** The id of a principal. */
   public int principal(String name) {
     return principals.get(name);
@@ -269,6 +308,6 @@ public final class TinyEstate {
 
   /** The estate. */
   public Access build() {
-    return builder.build(new Origin("box", rules.kind(), "18", Instant.EPOCH), rules);
+    return builder.build(new Origin(server, rules.kind(), "18", Instant.EPOCH), rules);
   }
 }

@@ -104,7 +104,8 @@ final class SightReportTest {
         .containsEntry("through", List.of("S.T"))
         .containsEntry("columns", List.of("PHONE"))
         .containsEntry("users", List.of("INES"));
-    assertThat(Tone.plain(text.text(List.of(), java.util.Map.of()))).startsWith("nobody gets round a policy");
+    assertThat(Tone.plain(text.text(List.of(), java.util.Map.of())))
+        .startsWith("nobody gets round a policy");
   }
 
   @Test

@@ -1,5 +1,6 @@
 package fiador.cli.ask;
 
+import fiador.across.Atlas;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -15,6 +16,7 @@ import fiador.work.charters.Dating;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 
 public final class ListCommand extends Asking {
   private final Narrowing narrowing = new Narrowing();
@@ -26,6 +28,7 @@ public final class ListCommand extends Asking {
   public void options(Options options) {
     super.options(options);
     suppositions(options);
+    neighbours(options);
     options.parameter("WHAT", value -> what = value, String.join(", ", Lists.NAMES) + ".");
     narrowing.given(options);
     narrowing.things(options);
@@ -83,7 +86,8 @@ public final class ListCommand extends Asking {
             text ? Shown.brief(access) : new Shown(access, false),
             clock.instant(),
             system,
-            dated ? Dating.of(folder(), access) : null);
+            dated ? Dating.of(folder(), access) : null,
+            list.equals("mappings") ? atlas(access) : new Atlas(List.of()));
     return Lists.write(list, source, format, width(), out) == 0 ? Exit.NO : Exit.YES;
   }
 

@@ -86,7 +86,7 @@ final class AbroadLines extends SurveyTokens {
     if (who < 0) {
       throw broken("a user mapping needs \"of\"");
     }
-    builder.abroad().login(new Abroad.Login(place, who, user, secret, needed, shown));
+    builder.abroad().login(new Abroad.Login(who, place, user, secret, needed, shown));
   }
 
   void table() throws IOException, SurveyException {

@@ -2,8 +2,10 @@ package fiador.report.lists;
 
 import fiador.estate.Principals;
 import fiador.grants.Abroad;
+import fiador.grants.Access;
 import fiador.report.text.Places;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 
 /** Who goes on to other servers as whom. */
@@ -40,18 +42,29 @@ final class MappingList implements Listing {
               .put("login", login.user())
               .put("address", Places.address(place))
               .put("secret", login.shown() ? login.secret() ? "kept" : "none" : "not shown")
-              .put("remark", remark(login, everybody))
+              .put("remark", remark(login, place, everybody))
               .values());
     }
   }
 
-  private static String remark(Abroad.Login login, boolean everybody) {
+  private String remark(Abroad.Login login, Abroad.Place place, boolean everybody) {
+    List<String> said = new ArrayList<>();
+    Access there = source.atlas().at(source.access(), place);
+    int user = there == null || login.user() == null ? -1 : there.principals().named(login.user());
+    if (user >= 0 && there.isSuperuser(user)) {
+      said.add("a superuser there");
+    } else if (there != null && login.user() != null && user < 0) {
+      said.add("nobody has that name there");
+    }
     if (!login.shown()) {
-      return "the survey's login was not shown what is in it";
+      said.add("the survey's login was not shown what is in it");
     }
     if (everybody) {
-      return "for everybody without a mapping of their own";
+      said.add("for everybody without a mapping of their own");
     }
-    return login.secretNeeded() ? null : "goes on without a secret";
+    if (!login.secretNeeded()) {
+      said.add("goes on without a secret");
+    }
+    return said.isEmpty() ? null : String.join("; ", said);
   }
 }

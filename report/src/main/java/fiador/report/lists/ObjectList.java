@@ -57,7 +57,11 @@ final class ObjectList implements Listing {
     var byNode = source.access().grants().byNode();
     Row row =
         new Row()
-            .put("kind", kind.text())
+            .put(
+                "kind",
+                source.access().seen().abroad().placeOf(node) == null
+                    ? kind.text()
+                    : "foreign table")
             .put("object", source.shown().path(node))
             .put("owner", source.principal(tree.owner(node)));
     if (tree.columns(node) > 0) {

@@ -1,5 +1,6 @@
 package fiador.report.lists;
 
+import fiador.across.Atlas;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.grants.Access;
@@ -21,6 +22,7 @@ import java.util.Map;
  * @param shown how names are written: for people or for programs
  * @param system whether the server's own things are wanted too
  * @param dates since when grants are there, by {@link GrantDates#key}; null where nobody asked
+ * @param atlas the servers that mappings may lead to
  */
 public record Source(
     Access access,
@@ -28,10 +30,11 @@ public record Source(
     Shown shown,
     Instant now,
     boolean system,
-    Map<String, Since> dates) {
+    Map<String, Since> dates,
+    Atlas atlas) {
   /** Without dates. */
   public Source(Access access, Selection selection, Shown shown, Instant now, boolean system) {
-    this(access, selection, shown, now, system, null);
+    this(access, selection, shown, now, system, null, new Atlas(List.of()));
   }
 
   String principal(int id) {

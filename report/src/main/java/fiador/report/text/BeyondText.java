@@ -104,6 +104,7 @@ public final class BeyondText {
             + (live ? " may SELECT " : " may not SELECT ")
             + shown.path(leg.node())
             + (live ? "" : column)
+            + (there.isSuperuser(leg.user()) ? ", as a superuser" : "")
             + " ("
             + shown.origin(now)
             + ")");
@@ -122,9 +123,9 @@ public final class BeyondText {
     }
     for (Remedy remedy : live ? List.<Remedy>of() : trace.remedies()) {
       boolean source = TraceWords.isSource(remedy, trace);
-      facts.line(
-          "on " + there.about().server(),
-          words.remedy(remedy, source ? trace.user() : None.PRINCIPAL));
+      String first = remedy instanceof Remedy.Join ? "join" : "grant";
+      String help = words.remedy(remedy, source ? trace.user() : None.PRINCIPAL);
+      facts.line(first, "on " + there.about().server() + ": " + help);
     }
   }
 

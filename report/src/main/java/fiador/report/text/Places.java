@@ -22,8 +22,7 @@ public final class Places {
   /** Where it is, as it is written on the server; null where nothing says so. */
   public static String address(Abroad.Place place) {
     String host = place.host() + (place.port().isEmpty() ? "" : ":" + place.port());
-    String database = place.database().isEmpty() ? "" : " " + place.database();
-    String whole = (host + database).trim();
+    String whole = host + (place.database().isEmpty() ? "" : "/" + place.database());
     return whole.isEmpty() ? null : whole;
   }
 

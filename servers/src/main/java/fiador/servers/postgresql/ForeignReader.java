@@ -132,8 +132,8 @@ final class ForeignReader {
       boolean shown = row.getBoolean("shown");
       abroad.login(
           new Abroad.Login(
-              place,
               who,
+              place,
               row.getString("login"),
               row.getBoolean("secret"),
               !row.getBoolean("spared"),
