@@ -20,6 +20,8 @@ import org.jspecify.annotations.Nullable;
 public final class Atlas {
   private static final Set<String> THIS_MACHINE = Set.of("localhost", "127.0.0.1", "::1");
 
+  private static final String USUAL_PORT = "5432";
+
   private final List<Access> all;
 
   /** Of one server, known by its identity or else by its name, only the newest survey counts. */
@@ -65,17 +67,13 @@ public final class Atlas {
    * on. Cost: the addresses of all.
    */
   public @Nullable Access at(Access from, Abroad.Place place) {
-    String kind =
-        switch (place.carrier()) {
-          case POSTGRESQL -> "postgresql";
-          case MARIADB -> "mariadb";
-          default -> "";
-        };
-    Set<String> wanted = addresses(from, place, kind.equals("postgresql") ? "5432" : "3306");
+    if (place.carrier() != Abroad.Carrier.POSTGRESQL) {
+      return null;
+    }
+    Set<String> wanted = addresses(from, place);
     Access found = null;
     for (Access one : all) {
-      if (one.about().kind().equals(kind)
-          && one.seen().abroad().addresses().stream().anyMatch(wanted::contains)) {
+      if (one.seen().abroad().addresses().stream().anyMatch(wanted::contains)) {
         if (found != null) {
           return null;
         }
@@ -91,13 +89,13 @@ public final class Atlas {
     return found != null && which(found).equals(which(server));
   }
 
-  private static Set<String> addresses(Access from, Abroad.Place place, String usual) {
+  private static Set<String> addresses(Access from, Abroad.Place place) {
     String[] hosts = place.host().toLowerCase(Locale.ROOT).split(",", -1);
     String[] ports = place.port().split(",", -1);
     Set<String> found = new HashSet<>();
     for (int at = 0; at < hosts.length; at++) {
       String said = ports[ports.length == 1 ? 0 : Math.min(at, ports.length - 1)].trim();
-      String port = said.isEmpty() ? usual : said;
+      String port = said.isEmpty() ? USUAL_PORT : said;
       String host = hosts[at].trim();
       if (!host.isEmpty() && !host.startsWith("/") && !THIS_MACHINE.contains(host)) {
         found.add(host + ":" + port);

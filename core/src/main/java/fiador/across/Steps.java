@@ -118,7 +118,7 @@ final class Steps {
       case PROGRAM -> {
         return ended(here, who, node, place, Answer.OPEN, Why.PROGRAM);
       }
-      case OTHER -> {
+      case MARIADB, OTHER -> {
         return ended(here, who, node, place, Answer.UNKNOWN, Why.NOT_FOLLOWED);
       }
       default -> {}

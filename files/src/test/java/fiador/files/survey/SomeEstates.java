@@ -4,6 +4,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
+import fiador.grants.Abroad;
 import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Sights;
@@ -37,6 +38,12 @@ public final class SomeEstates {
         .grant("PUBLIC", "usage", "d.s")
         .grant("readers", "d", new Terms(1, 1, NodeKind.TABLE.bit(), 5_000_000_000L))
         .deny("rui", "insert", "d.s.t", "a")
+        .reached("box", "db.box:5432")
+        .away("far \"x\"\n", Abroad.Carrier.POSTGRESQL, "far.box", "5433")
+        .away("files", Abroad.Carrier.FILE, "", "")
+        .foreign("d.s.t", "far \"x\"\n", "store.t", Map.of(1, "ünï there", 2, "c"))
+        .mapping("PUBLIC", "far \"x\"\n", "reader", true)
+        .mapping("rui", "far \"x\"\n", null, false)
         .build();
   }
 

@@ -12,7 +12,7 @@ public final class Places {
     return place.name().isEmpty() ? null : place.name();
   }
 
-  /** What fetches the rows, such as "postgresql". */
+  /** What fetches the rows: a kind of server, a file, a program, or the wrapper's name. */
   public static String carrier(Abroad.Place place) {
     return place.carrier() == Abroad.Carrier.OTHER
         ? place.wrapper()

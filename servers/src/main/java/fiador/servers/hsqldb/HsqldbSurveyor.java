@@ -125,6 +125,8 @@ final class HsqldbSurveyor {
     Sql.rows(connection, HsqldbQueries.TABLES, this::table);
     new FillReader(builder.sights(), (schema, name) -> relations.get(new Key(schema, name)))
         .read(connection);
+    new TextTableReader(builder.abroad(), (schema, name) -> relations.get(new Key(schema, name)))
+        .read(connection);
     Sql.rows(connection, HsqldbQueries.SEQUENCES, this::sequence);
     readRoutines(connection);
     readViews(connection);

@@ -8,6 +8,7 @@ import fiador.grants.Sights.Doubt;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.KnownHouses;
 import fiador.grants.rules.MariadbRules;
+import fiador.servers.jdbc.Address;
 import fiador.servers.jdbc.Login;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.jdbc.Times;
@@ -22,6 +23,7 @@ import java.util.function.Consumer;
 
 /** MariaDB, 10.11 and newer. */
 public final class MariadbServer implements Server {
+  private static final int PORT = 3306;
   private static final int OLDEST_MAJOR = 10;
   private static final int OLDEST_MINOR = 11;
   static final int TABLE_DENIED = 1142;
@@ -92,6 +94,8 @@ public final class MariadbServer implements Server {
       catalog.estate().node(None.NODE, NodeKind.SERVER, name, None.PRINCIPAL);
       new AccountReader(catalog).read(connection);
       new ObjectReader(catalog, databases, login.keeper(), notes).read(connection);
+      new ForeignReader(catalog).read(connection);
+      Address.of(login.url()).reached(PORT).forEach(catalog.builder().abroad()::address);
       new GrantReader(catalog).read(connection);
       SeenAll.check(connection, catalog, notes);
       return catalog

@@ -25,7 +25,7 @@ final class ForeignReader {
       """
       select s.oid, s.srvname, s.srvowner, w.fdwname,
              case when h.probin like '%%postgres_fdw' and h.prosrc = 'postgres_fdw_handler'
-                  then 'postgresql'
+                  then 'login'
                   when h.probin like '%%file_fdw' and h.prosrc = 'file_fdw_handler' then 'file'
                   else 'other' end as carrier,
              %s as host, %s as hostaddr, %s as port, %s as dbname, %s as service
@@ -104,7 +104,7 @@ final class ForeignReader {
   private void place(ResultSet row) throws SQLException {
     Abroad.Carrier carrier =
         switch (row.getString("carrier")) {
-          case "postgresql" -> Abroad.Carrier.POSTGRESQL;
+          case "login" -> Abroad.Carrier.POSTGRESQL;
           case "file" -> Abroad.Carrier.FILE;
           default -> Abroad.Carrier.OTHER;
         };

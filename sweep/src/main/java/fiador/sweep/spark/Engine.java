@@ -34,7 +34,7 @@ final class Engine {
           .config("spark.ui.showConsoleProgress", "false")
           .config("spark.sql.shuffle.partitions", String.valueOf(4 * cores))
           // a file of checksums beside each file would double their number
-          .config("spark.hadoop.fs.file.impl", "org.apache.hadoop.fs.RawLocalFileSystem");
+          .config("spark.hadoop.fs.file.impl", OwnDisk.class.getName());
     }
     return builder.getOrCreate();
   }

@@ -2,14 +2,15 @@ package fiador.sweep.spark;
 
 import java.io.IOException;
 import java.io.Serializable;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.List;
 import org.apache.hadoop.conf.Configuration;
+import org.apache.hadoop.fs.FileStatus;
 import org.apache.hadoop.fs.FileSystem;
-import org.apache.hadoop.fs.LocatedFileStatus;
 import org.apache.hadoop.fs.Path;
-import org.apache.hadoop.fs.RemoteIterator;
 
 /**
  * A survey to be worked out.
@@ -37,20 +38,29 @@ record SurveyFile(String server, String address, long length) implements Seriali
     FileSystem files = folder.getFileSystem(configuration);
     Path root = files.getFileStatus(folder).getPath();
     List<SurveyFile> found = new ArrayList<>();
-    RemoteIterator<LocatedFileStatus> each = files.listFiles(root, true);
-    while (each.hasNext()) {
-      LocatedFileStatus file = each.next();
-      String path = file.getPath().toUri().getPath();
-      String within = path.substring(root.toUri().getPath().length()).replaceFirst("^/", "");
-      for (String ending : ENDINGS) {
-        if (within.endsWith(ending)) {
-          String name = within.substring(0, within.length() - ending.length());
-          found.add(
-              new SurveyFile(name.replace(KEPT_IN, ""), file.getPath().toString(), file.getLen()));
+    Deque<Path> folders = new ArrayDeque<>(List.of(root));
+    while (!folders.isEmpty()) {
+      for (FileStatus each : files.listStatus(folders.pop())) {
+        if (each.isDirectory()) {
+          folders.add(each.getPath());
+        } else {
+          add(root, each, found);
         }
       }
     }
     found.sort(Comparator.comparing(SurveyFile::server));
     return found;
+  }
+
+  private static void add(Path root, FileStatus file, List<SurveyFile> found) {
+    String path = file.getPath().toUri().getPath();
+    String within = path.substring(root.toUri().getPath().length()).replaceFirst("^/", "");
+    for (String ending : ENDINGS) {
+      if (within.endsWith(ending)) {
+        String name = within.substring(0, within.length() - ending.length());
+        found.add(
+            new SurveyFile(name.replace(KEPT_IN, ""), file.getPath().toString(), file.getLen()));
+      }
+    }
   }
 }
