@@ -143,4 +143,42 @@ class AcrossTest {
     assertThat(refused.code).isEqualTo(2);
     assertThat(refused.err).contains("is no survey file and no folder of such");
   }
+
+  @Test
+  void onePersonIsAllTheirAccounts() throws Exception {
+    Path people = folder.resolve("people.csv");
+    java.nio.file.Files.writeString(
+        people, "key,name,active,accounts\n17,Inês,yes,dam:ines archive:reader\n18,Rui,no,nuno\n");
+    String[] ask = {"--people", people.toString(), "--from", dam.toString()};
+    Program both = person("Inês", ask, "--across", folder.toString());
+    assertThat(both.code).as(both.err).isZero();
+    assertThat(both.out)
+        .startsWith("Inês has 2 accounts on 2 servers")
+        .contains("bills.old", "store.bills");
+    Program left = person("18", ask, "--across", folder.toString());
+    assertThat(left.out)
+        .startsWith("Rui, who has left, has 1 account on 1 server")
+        .contains("no account on archive");
+    Program rows = person("17", ask, "--across", folder.toString(), "--format", "jsonl");
+    assertThat(rows.out).contains("\"server\":\"dam\",\"person\":\"17\"", "\"server\":\"archive\"");
+    assertThat(person("Ines", ask).err).contains("there is nobody called Ines", "Inês");
+    Program byName =
+        Program.run(
+            "holdings",
+            "--person",
+            "guest",
+            "--from",
+            dam.toString(),
+            "--across",
+            archive.toString());
+    assertThat(byName.out).startsWith("guest has 1 account on 1 server");
+  }
+
+  private static Program person(String name, String[] ask, String... more) {
+    java.util.List<String> line =
+        new java.util.ArrayList<>(java.util.List.of("holdings", "--person", name));
+    line.addAll(java.util.List.of(ask));
+    line.addAll(java.util.List.of(more));
+    return Program.run(line.toArray(String[]::new));
+  }
 }

@@ -1,5 +1,6 @@
 package fiador.evidence;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,6 +29,30 @@ public record Identities(List<Identity> people, Map<String, String> before) {
   }
 
   /**
+   * The same as one server knows them: accounts written {@code server:account} lose that server's
+   * name; those of other servers stay as they are, and those without a server are meant everywhere.
+   */
+  public Identities on(String server) {
+    String prefix = server + ":";
+    List<Identity> there = new ArrayList<>();
+    for (Identity person : people) {
+      List<String> accounts = new ArrayList<>();
+      for (String account : person.accounts()) {
+        accounts.add(account.startsWith(prefix) ? account.substring(prefix.length()) : account);
+      }
+      there.add(
+          new Identity(
+              person.key(),
+              person.name(),
+              person.active(),
+              person.manager(),
+              person.unit(),
+              List.copyOf(accounts)));
+    }
+    return new Identities(List.copyOf(there), before);
+  }
+
+  /**
    * Somebody.
    *
    * @param key how the list names it
@@ -35,7 +60,7 @@ public record Identities(List<Identity> people, Map<String, String> before) {
    * @param active whether it is still there
    * @param manager the key of whom it reports to, or null
    * @param unit where it works, or null
-   * @param accounts the accounts it has
+   * @param accounts the accounts it has; one of a single server as {@code server:account}
    */
   public record Identity(
       String key,

@@ -1,5 +1,6 @@
 package fiador.findings;
 
+import fiador.across.Atlas;
 import fiador.estate.Principals;
 import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
@@ -197,7 +198,22 @@ public final class Findings {
    */
   public static Result of(
       Access access, Clock clock, Expected expected, Evidence evidence, Identities identities) {
-    Facts facts = new Facts(access, clock, expected, evidence, identities);
+    return of(access, clock, expected, evidence, identities, new Atlas(List.of()));
+  }
+
+  /**
+   * The same, with the other servers on which the people of the list may have accounts.
+   *
+   * @param atlas their surveys
+   */
+  public static Result of(
+      Access access,
+      Clock clock,
+      Expected expected,
+      Evidence evidence,
+      Identities identities,
+      Atlas atlas) {
+    Facts facts = new Facts(access, clock, expected, evidence, identities, atlas);
     List<Finding> open = new ArrayList<>();
     List<Finding> waived = new ArrayList<>();
     Waivers waivers = new Waivers(facts);

@@ -9,6 +9,7 @@ import fiador.grants.Memberships;
 import fiador.reviews.Drafting.Draft;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -52,7 +53,8 @@ public final class Reviewers {
     this.named = named;
     this.otherwise = otherwise;
     this.shown = shown;
-    for (Identity person : identities == null ? Set.<Identity>of() : identities.people()) {
+    Identities here = identities == null ? null : identities.on(access.about().server());
+    for (Identity person : here == null ? List.<Identity>of() : here.people()) {
       byKey.put(person.key(), person);
       person.accounts().forEach(account -> byAccount.put(folded(account), person));
     }

@@ -2,6 +2,7 @@ package fiador.findings;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.across.Atlas;
 import fiador.changes.steps.DropRole;
 import fiador.changes.wanted.Period;
 import fiador.changes.wanted.Wanted;
@@ -13,8 +14,11 @@ import fiador.estate.Secret;
 import fiador.evidence.Evidence;
 import fiador.evidence.Identities;
 import fiador.evidence.Identities.Identity;
+import fiador.grants.Abroad;
+import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Sights;
+import fiador.grants.TinyEstate;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -269,5 +273,52 @@ class AccountFindingsTest extends FindingsFixture {
   void usersHeldLikeRoles() {
     tiny.member("rui", "ines");
     assertThat(found("user-as-role")).containsExactly("ines is held like a role by rui");
+  }
+
+  @Test
+  void halvesOfADutyOnTwoServers() {
+    TinyEstate branch =
+        TinyEstate.postgresql()
+            .reached("branch", "branch.box:5432")
+            .users("duarte", "rui")
+            .roles("writers")
+            .member("duarte", "writers")
+            .member("rui", "writers");
+    identities =
+        new Identities(
+            List.of(
+                new Identity("1", "Ines", true, null, null, List.of("box:ines", "branch:duarte")),
+                new Identity("2", "Rui", true, null, null, List.of("rui"))));
+    duties(null);
+    Access access = tiny.build();
+    Atlas atlas = new Atlas(List.of(branch.build()));
+    assertThat(
+            Findings.of(access, CLOCK, expected, evidence, identities, atlas).open().stream()
+                .filter(found -> found.asked().id().equals("duty-conflict"))
+                .map(found -> text(access, found)))
+        .containsExactly(
+            "ines holds readers here and writers on branch as duarte, which both_hands keeps apart");
+    identities = null;
+    assertThat(found("duty-conflict")).as("nobody says who is who").isEmpty();
+  }
+
+  @Test
+  void anAccountOfOneServerIsNobodysOnAnother() {
+    identities =
+        new Identities(
+            List.of(new Identity("1", "Ines", false, null, null, List.of("branch:ines"))));
+    assertThat(found("left-person")).isEmpty();
+    identities =
+        new Identities(List.of(new Identity("1", "Ines", false, null, null, List.of("box:ines"))));
+    assertThat(found("left-person")).containsExactly("ines belongs to Ines, who has left");
+  }
+
+  @Test
+  void loginsToOtherServersThatAreNobodysOwn() {
+    tiny.away("far", Abroad.Carrier.POSTGRESQL, "far.box", "")
+        .mapping("ines", "far", "reader", true)
+        .mapping("PUBLIC", "far", "guest", true);
+    assertThat(found("shared-login"))
+        .containsExactly("d everybody without a mapping of their own goes on to far as guest");
   }
 }

@@ -1,8 +1,10 @@
 package fiador.cli.ask;
 
+import fiador.across.Atlas;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.People;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.SideBySide;
@@ -34,6 +36,8 @@ public final class HoldingsCommand extends Asking {
   String user;
   String named;
   String beside;
+  String person;
+  private final People people = new People();
   boolean everyone;
   boolean system;
   boolean compact;
@@ -53,6 +57,14 @@ public final class HoldingsCommand extends Asking {
         "OTHER",
         value -> beside = value,
         "What only the one holds, and what only this other user or role.");
+    options.option(
+        "--person",
+        "NAME",
+        value -> person = value,
+        "Somebody as all their accounts on all servers: by key or name in the list that --people",
+        "gives; without one, all accounts of that name.");
+    people.options(options);
+    neighbours(options);
     narrowing.things(options);
     options.flag("--system", given -> system = given, "The server's own schemas as well.");
     options.flag(
@@ -77,13 +89,18 @@ public final class HoldingsCommand extends Asking {
       "  fiador holdings ines.duarte --schema billing --without public",
       "  fiador holdings ines.duarte --beside rui.teles",
       "  fiador holdings role leak_analyst --format csv",
+      "  fiador holdings --person 'Inês Duarte' --people people.csv --across surveys",
       "  fiador holdings --everyone --from app.survey.jsonl --format jsonl"
     };
   }
 
   @Override
   public int run() throws Refusal, IOException {
-    if (everyone == (user != null)) {
+    if (person != null && user == null && !everyone && beside == null) {
+      return person();
+    } else if (person != null) {
+      throw new BadInput("--person is somebody as all their accounts; leave out the rest");
+    } else if (everyone == (user != null)) {
       throw new BadInput("name a user, or give --everyone");
     } else if (everyone && beside != null) {
       throw new BadInput("--beside compares two, and --everyone is all");
@@ -103,6 +120,24 @@ public final class HoldingsCommand extends Asking {
       one(access, wanted, id);
     }
     return Exit.YES;
+  }
+
+  private int person() throws Refusal, IOException {
+    PersonHoldings asked = new PersonHoldings(person, people.read(), clock);
+    Access access = access();
+    Atlas atlas = atlas(access);
+    for (Access each : atlas.all()) {
+      sayUnread(each);
+    }
+    int accounts =
+        asked.write(
+            atlas,
+            (at, id) -> new Wanted(at, narrowing, new Holdings(at, clock, system, compact)).of(id),
+            full,
+            format,
+            width(),
+            out);
+    return accounts == 0 ? Exit.NO : Exit.YES;
   }
 
   private int asked(Access access) throws BadInput {

@@ -1,10 +1,12 @@
 package fiador.cli.tidy;
 
+import fiador.across.Atlas;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.PageAddress;
 import fiador.cli.shell.Version;
 import fiador.estate.Nearest;
+import fiador.evidence.Identities;
 import fiador.files.WholeFile;
 import fiador.files.charter.Charter;
 import fiador.findings.Findings;
@@ -43,6 +45,7 @@ public final class FindingsCommand extends Reviewing {
   public void options(Options options) {
     super.options(options);
     suppositions(options);
+    neighbours(options);
     options.optional("FINDING", value -> only = value, "Only this kind, in full.");
     options.option(
         "--fail-on",
@@ -100,8 +103,11 @@ public final class FindingsCommand extends Reviewing {
     Access access =
         charter == null ? access() : SecretDates.known(access(), charterFolder(), charter);
     Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Identities people = identities();
+    // only whose an account is makes one server another's business
+    Atlas atlas = people == null ? new Atlas(List.of()) : atlas(access);
     Findings.Result result =
-        Findings.of(access, clock, expected, evidence(access), identities()).atLeast(atLeast);
+        Findings.of(access, clock, expected, evidence(access), people, atlas).atLeast(atLeast);
     FindingText text =
         new FindingText(
             access,
@@ -122,7 +128,7 @@ public final class FindingsCommand extends Reviewing {
       out.print(asked == null ? text.text(result) : text.detail(asked, shown, notLooked));
       if (withoutSupposed() != null) {
         Findings.Result now =
-            Findings.of(withoutSupposed(), clock, expected, evidence(access), identities())
+            Findings.of(withoutSupposed(), clock, expected, evidence(access), people, atlas)
                 .atLeast(atLeast);
         out.print(text.difference(now, result));
       }

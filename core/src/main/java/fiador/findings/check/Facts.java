@@ -1,5 +1,6 @@
 package fiador.findings.check;
 
+import fiador.across.Atlas;
 import fiador.changes.planning.Taking;
 import fiador.changes.steps.Step;
 import fiador.effects.Stops;
@@ -39,6 +40,9 @@ public final class Facts {
   public final Evidence evidence;
   public final Identities identities;
 
+  /** Other servers. */
+  public final Atlas atlas;
+
   /** Over all memberships, whatever their options. */
   public final Reach reach;
 
@@ -58,6 +62,18 @@ public final class Facts {
 
   public Facts(
       Access access, Clock clock, Expected expected, Evidence evidence, Identities identities) {
+    this(access, clock, expected, evidence, identities, new Atlas(List.of()));
+  }
+
+  /** With the other servers on which the same people may have accounts. */
+  public Facts(
+      Access access,
+      Clock clock,
+      Expected expected,
+      Evidence evidence,
+      Identities identities,
+      Atlas atlas) {
+    this.atlas = atlas;
     this.access = access;
     this.tree = access.tree();
     this.people = access.principals();

@@ -1,24 +1,19 @@
 package fiador.findings.check;
 
 import fiador.evidence.Identities.Identity;
+import fiador.evidence.PeopleOf;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.Locale;
 import java.util.Map;
 
 /** Whose each account is; letters' case does not matter. */
 public final class PeopleOfAccounts {
   private final Facts facts;
-  private final Map<String, Identity> byAccount = new HashMap<>();
+  private final PeopleOf people;
 
   public PeopleOfAccounts(Facts facts) {
     this.facts = facts;
-    if (isKnown()) {
-      for (Identity person : facts.identities.people()) {
-        person.accounts().forEach(account -> byAccount.put(folded(account), person));
-      }
-    }
+    this.people = isKnown() ? new PeopleOf(facts.access, facts.identities) : null;
   }
 
   /** Whether there is an identity list at all. */
@@ -26,14 +21,9 @@ public final class PeopleOfAccounts {
     return facts.identities != null;
   }
 
-  private static String folded(String name) {
-    return name.toLowerCase(Locale.ROOT);
-  }
-
   /** Whose account it is; null for nobody's. */
   public Identity of(int user) {
-    Identity whole = byAccount.get(folded(facts.people.name(user)));
-    return whole != null ? whole : byAccount.get(folded(facts.bare(user)));
+    return people == null ? null : people.of(user);
   }
 
   /** The accounts of each person, in order. */
