@@ -95,6 +95,10 @@ public final class Ledger implements AutoCloseable {
     return store.inTransaction(work);
   }
 
+  <T> T inTurn(String table, LedgerStore.Work<T> work) throws IOException {
+    return store.inTurn(table, work);
+  }
+
   /**
    * Records a survey. One that found what another found costs a row; one already there costs
    * nothing. Cost: writing the survey out once to name it, and again where it is new.
@@ -254,7 +258,8 @@ public final class Ledger implements AutoCloseable {
   public long changing(
       String server, String what, String by, Instant began, List<String> statements)
       throws IOException {
-    return inTransaction(
+    return inTurn(
+        "change_made",
         one -> {
           long id =
               one.select("select coalesce(max(id), 0) + 1 from change_made")

@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
 import java.util.Properties;
@@ -39,12 +40,25 @@ final class LedgerStore implements AutoCloseable {
           + " -c default_transaction_read_only=off -c standard_conforming_strings=on"
           + " -c statement_timeout=600s -c lock_timeout=60s";
 
+  /** What a text of bytes is called where several share a ledger. */
+  private static final String SHARED = "bytea";
+
+  /** The number of the lock under which tables are made. */
+  private static final long MAKING = 6_023_177_406_411L;
+
+  /** What a server says to one of two that wait for each other, and to who came too late. */
+  private static final List<String> AGAIN = List.of("40P01", "40001");
+
+  private static final int TRIES = 5;
+
   private final String place;
   private final Handle handle;
+  private final boolean shared;
 
-  private LedgerStore(String place, Handle handle) {
+  private LedgerStore(String place, Handle handle, boolean shared) {
     this.place = place;
     this.handle = handle;
+    this.shared = shared;
   }
 
   /** Opens the ledger in a file, which is made where there is none. */
@@ -108,7 +122,7 @@ final class LedgerStore implements AutoCloseable {
     settings.setProperty("user", login);
     settings.setProperty("password", password);
     settings.setProperty("options", SETTINGS);
-    return open(hidden(url), Jdbi.create(url, settings), "bytea");
+    return open(hidden(url), Jdbi.create(url, settings), SHARED);
   }
 
   /**
@@ -147,11 +161,11 @@ final class LedgerStore implements AutoCloseable {
     Handle handle = null;
     try {
       handle = jdbi.open();
-      if (bytes.equals("bytea")) {
+      if (bytes.equals(SHARED)) {
         alone(handle);
       }
       prepare(handle, bytes);
-      return new LedgerStore(place, handle);
+      return new LedgerStore(place, handle, bytes.equals(SHARED));
     } catch (LedgerException refused) {
       handle.close();
       throw refused;
@@ -164,19 +178,49 @@ final class LedgerStore implements AutoCloseable {
     }
   }
 
+  /** Several may open a new ledger at once; one of them makes its tables. */
   private static void prepare(Handle handle, String bytes) throws LedgerException {
-    handle.execute("create table if not exists fiador_ledger (format integer not null)");
-    List<Integer> formats =
-        handle.createQuery("select format from fiador_ledger").mapTo(Integer.class).list();
-    if (formats.contains(FORMAT)) {
-      return;
+    boolean shared = bytes.equals(SHARED);
+    if (!isThere(handle, shared)) {
+      make(handle, bytes, shared);
     }
-    if (!formats.isEmpty()) {
+    List<Integer> formats = formats(handle);
+    if (!formats.contains(FORMAT)) {
       throw new LedgerException(
-          "the ledger is of format " + formats.get(0) + "; this version knows " + FORMAT);
+          "the ledger is of format "
+              + (formats.isEmpty() ? "none" : formats.get(0))
+              + "; this version knows "
+              + FORMAT);
     }
+  }
+
+  private static List<Integer> formats(Handle handle) {
+    return handle.createQuery("select format from fiador_ledger").mapTo(Integer.class).list();
+  }
+
+  private static boolean isThere(Handle handle, boolean shared) {
+    String tables =
+        shared
+            ? "select count(*) from pg_catalog.pg_tables"
+                + " where schemaname = pg_catalog.current_schema() and tablename = 'fiador_ledger'"
+            : "select count(*) from sqlite_master where name = 'fiador_ledger'";
+    return handle.createQuery(tables).mapTo(Integer.class).one() > 0 && !formats(handle).isEmpty();
+  }
+
+  private static void make(Handle handle, String bytes, boolean shared) {
     handle.useTransaction(
         making -> {
+          if (shared) {
+            making
+                .createQuery("select pg_catalog.pg_advisory_xact_lock(:making)::text")
+                .bind("making", MAKING)
+                .mapTo(String.class)
+                .one();
+          }
+          making.execute("create table if not exists fiador_ledger (format integer not null)");
+          if (!formats(making).isEmpty()) {
+            return;
+          }
           making.execute(
               "create table if not exists piece (id varchar(64) primary key, packed "
                   + bytes
@@ -221,21 +265,49 @@ final class LedgerStore implements AutoCloseable {
   }
 
   <T> T inTransaction(Work<T> work) throws IOException {
-    try {
-      return handle.inTransaction(
-          one -> {
-            try {
-              return work.with(one);
-            } catch (IOException failed) {
-              throw new UncheckedIOException(failed);
-            }
-          });
-    } catch (UncheckedIOException failed) {
-      throw failed.getCause();
-    } catch (JdbiException refused) {
-      throw new LedgerException(
-          "the ledger " + place + " failed: " + why(refused) + "; nothing was recorded", refused);
+    for (int tried = 1; ; tried++) {
+      try {
+        return handle.inTransaction(
+            one -> {
+              try {
+                return work.with(one);
+              } catch (IOException failed) {
+                throw new UncheckedIOException(failed);
+              }
+            });
+      } catch (UncheckedIOException failed) {
+        throw failed.getCause();
+      } catch (JdbiException refused) {
+        if (tried == TRIES || !isToBeTriedAgain(refused)) {
+          throw new LedgerException(
+              "the ledger " + place + " failed: " + why(refused) + "; nothing was recorded",
+              refused);
+        }
+      }
     }
+  }
+
+  private static boolean isToBeTriedAgain(Throwable failure) {
+    for (Throwable at = failure; at != null; at = at.getCause()) {
+      if (at instanceof SQLException said && AGAIN.contains(said.getSQLState())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /**
+   * As the other, where the next row depends on the last: nobody else adds to the table until it is
+   * done. In a file nobody else writes anyway.
+   */
+  <T> T inTurn(String table, Work<T> work) throws IOException {
+    return inTransaction(
+        one -> {
+          if (shared) {
+            one.execute("lock table " + table + " in share row exclusive mode");
+          }
+          return work.with(one);
+        });
   }
 
   /** In words, for messages. */

@@ -20,7 +20,11 @@ final class Pieces {
   /** Keeps a piece that is not there yet. */
   static void keep(Handle one, String id, byte[] bytes, int length) throws IOException {
     if (count(one, "select count(*) from piece where id = ?", id) == 0) {
-      one.execute("insert into piece (id, packed) values (?, ?)", id, packed(bytes, length));
+      // somebody else may be keeping the same one
+      one.execute(
+          "insert into piece (id, packed) values (?, ?) on conflict do nothing",
+          id,
+          packed(bytes, length));
     }
   }
 
@@ -39,7 +43,10 @@ final class Pieces {
   /** Keeps which pieces what was found is made of. */
   static void keepState(Handle one, String state, String ids) throws IOException {
     byte[] list = ids.getBytes(StandardCharsets.US_ASCII);
-    one.execute("insert into state (id, pieces) values (?, ?)", state, packed(list, list.length));
+    one.execute(
+        "insert into state (id, pieces) values (?, ?) on conflict do nothing",
+        state,
+        packed(list, list.length));
   }
 
   /** The ids of the pieces of what was found. */

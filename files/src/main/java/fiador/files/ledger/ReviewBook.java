@@ -160,7 +160,8 @@ public final class ReviewBook {
 
   private void append(String name, String what, ObjectNode body, String runner, Instant at)
       throws IOException {
-    ledger.inTransaction(
+    ledger.inTurn(
+        "review_entry",
         one -> {
           List<String> before =
               one.select(

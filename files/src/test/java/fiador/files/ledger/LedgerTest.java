@@ -179,6 +179,26 @@ class LedgerTest {
   }
 
   @Test
+  void aCopyTakenWhileItIsInUseHasAllThatWasRecorded() throws Exception {
+    Path copy = folder.resolve("copy/kept.db");
+    Files.createDirectories(copy.getParent());
+    Access access = large(20).build();
+    try (Ledger ledger = Ledger.open(file())) {
+      ledger.record(at(access, Duration.ZERO));
+      try (Connection beside = DriverManager.getConnection("jdbc:sqlite:" + file());
+          Statement sql = beside.createStatement()) {
+        sql.execute("vacuum into '" + copy + "'");
+      }
+      ledger.record(at(access, Duration.ofHours(1)));
+    }
+    try (Ledger ledger = Ledger.open(copy)) {
+      List<Ledger.Survey> surveys = ledger.surveys("box");
+      assertThat(surveys).hasSize(1);
+      assertThat(text(ledger.read(surveys.get(0)))).isEqualTo(text(at(access, Duration.ZERO)));
+    }
+  }
+
+  @Test
   void aFileOfAnotherKindIsLeftAlone() throws Exception {
     Path other = folder.resolve("notes.txt");
     Files.writeString(other, "these are my notes, and they are long enough to be something");
