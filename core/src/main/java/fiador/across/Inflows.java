@@ -29,8 +29,12 @@ import org.jspecify.annotations.Nullable;
  * those that lead here the holders, each followed.
  */
 public final class Inflows {
+  /** As for {@link Steps}. */
+  private static final int MOST = 200;
+
   private final Atlas atlas;
   private final Clock clock;
+  private int left;
 
   /** Among the servers of an atlas; the clock as for {@link Holders}. */
   public Inflows(Atlas atlas, Clock clock) {
@@ -77,13 +81,22 @@ public final class Inflows {
 
   /** All ways to a table or view of a server of the atlas. */
   public List<Inflow> to(Access target, int node) {
+    left = MOST;
     return to(target, node, new HashSet<>());
+  }
+
+  /** Whether there were more ways than are followed, the last time somebody asked. */
+  public boolean isCut() {
+    return left < 0;
   }
 
   private record Seen(String server, int node) {}
 
   private List<Inflow> to(Access target, int node, Set<Seen> way) {
     List<Inflow> found = new ArrayList<>();
+    if (--left < 0) {
+      return found;
+    }
     Seen step = new Seen(target.about().identity() + target.about().server(), node);
     Tree tree = target.tree();
     if (!way.add(step) || !tree.kind(node).isObject() || tree.columns(node) == 0) {

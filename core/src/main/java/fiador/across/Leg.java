@@ -78,6 +78,8 @@ public record Leg(
     NOT_SWITCHED,
     /** It leads back to where it came from. */
     CIRCLE,
+    /** There are more steps than are followed. */
+    TOO_MANY,
     /** A file, read with the rights of the server's process. */
     FILE,
     /** What a program puts out that runs with the rights of the server's process. */

@@ -17,8 +17,10 @@ import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Reads;
 import java.time.Clock;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Deque;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -27,10 +29,14 @@ import org.jspecify.annotations.Nullable;
 
 /** Takes the steps from foreign tables to the rows behind them. */
 final class Steps {
+  /** Whoever may make foreign tables could have them lead everywhere without end. */
+  private static final int MOST = 200;
+
   private final Access home;
   private final Atlas atlas;
   private final Clock clock;
   private final IdentityHashMap<Access, Tracer> tracers = new IdentityHashMap<>();
+  private int left;
 
   Steps(Access home, Atlas atlas, Clock clock) {
     this.home = home;
@@ -40,9 +46,8 @@ final class Steps {
 
   /** The steps that reading something takes, as somebody, of whom that right is known. */
   List<Leg> of(int who, int node, BitSet columns) {
-    List<Leg> legs = new ArrayList<>();
-    collect(home, who, who, node, columns, new HashSet<>(), legs);
-    return List.copyOf(legs);
+    left = MOST;
+    return collect(home, who, node, columns, new HashSet<>());
   }
 
   static Answer worst(List<Leg> legs) {
@@ -55,47 +60,59 @@ final class Steps {
 
   private record Step(String server, int who, int node) {}
 
+  /** Something that is read on one server, as somebody; without columns where any will do. */
+  private record Part(int who, int node, @Nullable BitSet columns) {}
+
   /**
-   * The steps that reading something takes.
+   * The steps that reading something takes: through the views above, each looked at once.
    *
-   * @param who as whom it is read
-   * @param asker who asks, for views that read with the asker's rights
+   * @param asker who asks; views read as their owners or, where they say so, as who asks
    * @param columns ordinals; null where just any column is needed
+   * @param way the foreign tables on the way here
    */
-  private void collect(
-      Access here,
-      int who,
-      int asker,
-      int node,
-      @Nullable BitSet columns,
-      Set<Step> way,
-      List<Leg> into) {
-    Abroad.Place place = here.seen().abroad().placeOf(node);
-    Step step = new Step(here.about().identity() + here.about().server(), who, node);
-    if (place != null) {
-      boolean fresh = way.add(step);
-      into.add(
-          fresh
-              ? leg(here, who, node, place, columns, way)
-              : ended(here, who, node, place, Answer.CLOSED, Why.CIRCLE));
-      way.remove(step);
-    } else if (here.tree().kind(node) == NodeKind.VIEW && way.add(step)) {
-      Reads reads = here.reads();
-      int owner = here.tree().owner(node);
-      int reader = here.tree().is(node, NodeFact.INVOKER) || owner < 0 ? asker : owner;
-      for (int at = reads.byView().from(node); at < reads.byView().to(node); at++) {
-        int row = reads.byView().row(at);
-        collect(
-            here,
-            reader,
-            asker,
-            reads.under().get(row),
-            columns(here, reads.columns().get(row)),
-            way,
-            into);
+  private List<Leg> collect(
+      Access here, int asker, int node, @Nullable BitSet columns, Set<Step> way) {
+    List<Leg> legs = new ArrayList<>();
+    Set<Part> seen = new HashSet<>();
+    Deque<Part> open = new ArrayDeque<>(List.of(new Part(asker, node, columns)));
+    while (!open.isEmpty()) {
+      Part part = open.poll();
+      Abroad.Place place = here.seen().abroad().placeOf(part.node());
+      boolean view = here.tree().kind(part.node()) == NodeKind.VIEW;
+      if (!seen.add(view ? new Part(part.who(), part.node(), null) : part)) {
+        continue;
       }
-      way.remove(step);
+      if (place != null) {
+        legs.add(next(here, part, place, way));
+      } else if (view) {
+        under(here, asker, part.node(), open);
+      }
     }
+    return List.copyOf(legs);
+  }
+
+  private static void under(Access here, int asker, int view, Deque<Part> open) {
+    Reads reads = here.reads();
+    int owner = here.tree().owner(view);
+    int reader = here.tree().is(view, NodeFact.INVOKER) || owner < 0 ? asker : owner;
+    for (int at = reads.byView().from(view); at < reads.byView().to(view); at++) {
+      int row = reads.byView().row(at);
+      BitSet columns = columns(here, reads.columns().get(row));
+      open.add(new Part(reader, reads.under().get(row), columns));
+    }
+  }
+
+  private Leg next(Access here, Part part, Abroad.Place place, Set<Step> way) {
+    String server = here.about().identity() + here.about().server();
+    Step step = new Step(server, part.who(), part.node());
+    if (--left < 0) {
+      return ended(here, part.who(), part.node(), place, Answer.UNKNOWN, Why.TOO_MANY);
+    } else if (!way.add(step)) {
+      return ended(here, part.who(), part.node(), place, Answer.CLOSED, Why.CIRCLE);
+    }
+    Leg leg = leg(here, part.who(), part.node(), place, part.columns(), way);
+    way.remove(step);
+    return leg;
   }
 
   private static @Nullable BitSet columns(Access access, int columnSet) {
@@ -238,12 +255,11 @@ final class Steps {
       if (trace.state() != State.LIVE) {
         return ended(Answer.CLOSED, null, trace, List.of());
       }
-      List<Leg> onward = new ArrayList<>();
-      collect(other, user, user, node, wanted, way, onward);
+      List<Leg> onward = collect(other, user, node, wanted, way);
       Answer answer = worst(onward);
       return answer == Answer.OPEN && !login.secret()
-          ? ended(Answer.UNKNOWN, Why.MAYBE_ASKED, trace, List.copyOf(onward))
-          : ended(answer, null, trace, List.copyOf(onward));
+          ? ended(Answer.UNKNOWN, Why.MAYBE_ASKED, trace, onward)
+          : ended(answer, null, trace, onward);
     }
 
     /** What columns are called there; null where one is not there. */

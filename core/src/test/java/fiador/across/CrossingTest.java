@@ -255,4 +255,87 @@ class CrossingTest {
               assertThat(each.login()).isEqualTo(archive.principal("reader"));
             });
   }
+
+  @Test
+  void aCircleThroughAViewIsOne() {
+    TinyEstate far =
+        TinyEstate.postgresql()
+            .reached("archive", "db.box:5433")
+            .users("reader")
+            .node(NodeKind.SCHEMA, "d.store")
+            .grant("PUBLIC", "usage", "d.store")
+            .node(NodeKind.TABLE, "d.store.back", "number", "iban")
+            .node(NodeKind.VIEW, "d.store.bills", "number", "account")
+            .fact("d.store.bills", NodeFact.INVOKER)
+            .reads("d.store.bills", "d.store.back", "number", "iban")
+            .grant("reader", "select", "d.store.bills")
+            .grant("reader", "select", "d.store.back")
+            .away("dam", Carrier.POSTGRESQL, "db.box", "")
+            .foreign("d.store.back", "dam", "bills.old", Map.of())
+            .mapping("reader", "dam", "ines", true);
+    dam.mapping("ines", "archive", "reader", true);
+    Access near = dam.build();
+    Crossed crossed =
+        new Crossing(near, new Atlas(List.of(far.build())), CLOCK)
+            .read(dam.principal("ines"), dam.at("d.bills.old"), None.COLUMN);
+    assertThat(crossed.answer()).isEqualTo(Answer.CLOSED);
+  }
+
+  @Test
+  void viewsOfViewsAreLookedAtOnceEach() {
+    String[] below = {"d.bills.old", "d.bills.old"};
+    for (int level = 0; level < 40; level++) {
+      String[] here = {"d.bills.a" + level, "d.bills.b" + level};
+      for (String view : here) {
+        dam.owned(NodeKind.VIEW, view, "keeper", "number").grant("keeper", "select", view);
+        dam.reads(view, below[0], "number").reads(view, below[1], "number");
+      }
+      below = here;
+    }
+    dam.grant("rosa", "select", below[0]).mapping("keeper", "archive", "reader", true);
+    Crossed crossed = read("rosa", below[0], None.COLUMN);
+    assertThat(crossed.answer()).isEqualTo(Answer.OPEN);
+    assertThat(crossed.legs()).hasSize(1);
+  }
+
+  @Test
+  void whatLeadsEverywhereEnds() {
+    Access near = clique("near", "db.box:1", "db.box:2", "ines").build();
+    Access far = clique("far", "db.box:2", "db.box:1", "ines").build();
+    Atlas atlas = new Atlas(List.of(near, far));
+    int ines = near.principals().named("ines");
+    int all = near.tree().size() - 1;
+    Crossed crossed = new Crossing(near, atlas, CLOCK).read(ines, all, None.COLUMN);
+    assertThat(crossed.answer()).isEqualTo(Answer.CLOSED);
+    assertThat(count(crossed.legs())).isBetween(200, 2000);
+    Inflows inflows = new Inflows(atlas, CLOCK);
+    inflows.to(near, all);
+    assertThat(inflows.isCut()).isFalse();
+  }
+
+  private static int count(List<Leg> legs) {
+    return legs.stream().mapToInt(leg -> 1 + count(leg.onward())).sum();
+  }
+
+  /** A view of foreign tables, each of which leads to the same view of the other server. */
+  private static TinyEstate clique(String name, String at, String other, String user) {
+    TinyEstate tiny =
+        TinyEstate.postgresql()
+            .reached(name, at)
+            .users(user)
+            .node(NodeKind.SCHEMA, "d.s")
+            .grant("PUBLIC", "usage", "d.s")
+            .away("other", Carrier.POSTGRESQL, "db.box", other.substring(other.indexOf(':') + 1))
+            .mapping(user, "other", user, true);
+    for (int table = 0; table < 8; table++) {
+      tiny.node(NodeKind.TABLE, "d.s.f" + table, "c")
+          .grant(user, "select", "d.s.f" + table)
+          .foreign("d.s.f" + table, "other", "s.all", Map.of());
+    }
+    tiny.owned(NodeKind.VIEW, "d.s.all", user, "c");
+    for (int table = 0; table < 8; table++) {
+      tiny.reads("d.s.all", "d.s.f" + table, "c");
+    }
+    return tiny;
+  }
 }

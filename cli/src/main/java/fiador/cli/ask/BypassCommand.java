@@ -95,11 +95,16 @@ public final class BypassCommand extends Asking {
   private Map<Integer, List<Inflow>> inflows(Access access, int only) throws Refusal, IOException {
     Inflows inflows = new Inflows(atlas(access), clock);
     Map<Integer, List<Inflow>> found = new LinkedHashMap<>();
+    boolean cut = false;
     for (int table : new Sealing(access, clock).guarded()) {
       List<Inflow> ways = only < 0 || only == table ? inflows.to(access, table) : List.of();
       if (!ways.isEmpty()) {
         found.put(table, ways);
       }
+      cut |= inflows.isCut();
+    }
+    if (cut) {
+      note("there are more ways from other servers than are followed");
     }
     return found;
   }

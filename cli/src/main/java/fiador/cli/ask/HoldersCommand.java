@@ -187,10 +187,12 @@ public final class HoldersCommand extends Asking {
 
   /** Who reads it from other servers. */
   private List<Inflow> inflows(Access access, int node, int column) throws Refusal, IOException {
-    return new Inflows(atlas(access), clock)
-        .to(access, node).stream()
-            .filter(each -> column < 0 || each.columns().get(column))
-            .toList();
+    Inflows inflows = new Inflows(atlas(access), clock);
+    List<Inflow> all = inflows.to(access, node);
+    if (inflows.isCut()) {
+      note("there are more ways from other servers than are followed");
+    }
+    return all.stream().filter(each -> column < 0 || each.columns().get(column)).toList();
   }
 
   private static List<String> fields(

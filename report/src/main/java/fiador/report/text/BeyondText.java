@@ -176,6 +176,7 @@ public final class BeyondText {
       case NOT_SURVEYED -> "the survey of that server did not look into that database";
       case NOT_SWITCHED ->
           user + " would have to switch a role on there, and nobody does that on the way";
+      case TOO_MANY -> "there are more steps than are followed";
       case CIRCLE -> "it leads back to where it came from";
       case FILE -> "read with the rights of the server's process, whoever asks";
       case PROGRAM -> "run with the rights of the server's process, whoever asks";

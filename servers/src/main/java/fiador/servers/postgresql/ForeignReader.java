@@ -46,7 +46,7 @@ final class ForeignReader {
       """
       select m.srvid, m.umuser, %s as login,
              coalesce(%s, '') <> '' as secret,
-             coalesce(lower(%s) in ('false', 'off', 'no', '0', 'f', 'n'), false) as spared,
+             coalesce(lower(%s) in ('false', 'off', '0'), false) as spared,
              m.umoptions is not null or current_setting('is_superuser') = 'on' as shown
         from pg_user_mappings m
        order by m.srvid, m.umuser
