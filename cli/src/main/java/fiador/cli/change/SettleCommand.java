@@ -36,6 +36,7 @@ public final class SettleCommand extends Change {
   boolean anew;
   boolean skipGone;
   boolean onlyEnded;
+  boolean every;
   Path saved;
   String approvedBy;
 
@@ -69,6 +70,10 @@ public final class SettleCommand extends Change {
         given -> onlyEnded = given,
         "Only takes what the charter gave for a time that is over; for a timer to run.");
     options.flag(
+        "--every-server",
+        given -> every = given,
+        "All servers of the charter, one after another; one that fails stops only itself.");
+    options.flag(
         "--anew",
         given -> anew = given,
         "Lays aside what a settle that was stopped half-way had still to do.");
@@ -100,6 +105,7 @@ public final class SettleCommand extends Change {
       "  fiador gap                  first look at what it would do, to people too",
       "  fiador settle --dry-run     shows the SQL; exit code 1 when there is something to do",
       "  fiador settle waterworks",
+      "  fiador settle --every-server",
       "  fiador settle --only-ended  what was given until a day that is over, and nothing else",
       "  fiador settle --saved change.json --approved-by lia.prado",
       "  fiador settle --undo        back to what it was before the last settle"
@@ -119,9 +125,21 @@ public final class SettleCommand extends Change {
     if (onlyEnded && (drop || saved != null || resume || undo)) {
       throw new BadInput("--only-ended goes with neither --drop, --saved, --resume nor --undo");
     }
+    if (every && (server != null || saved != null)) {
+      throw new BadInput("--every-server goes with neither a server's name nor --saved");
+    }
     Approved approved = saved == null ? null : new Approved(SavedGap.read(saved), approvedBy);
     Charter charter = Charters.read(folder);
-    Task task = new Task(folder, charter, Charters.server(charter, server), drop, onlyEnded, clock);
+    if (every) {
+      return new EveryServer(out, err, dryRun)
+          .each(charter.servers().keySet(), name -> one(charter, name, null), width());
+    }
+    return one(charter, server, approved);
+  }
+
+  /** One server of the charter; its only one where none is named. */
+  private int one(Charter charter, String name, Approved approved) throws Refusal, IOException {
+    Task task = new Task(folder, charter, Charters.server(charter, name), drop, onlyEnded, clock);
     Listener listener = new Told(this, task.kind());
     if (dryRun && !resume && !undo) {
       Gap gap = Settlement.planned(task, listener);

@@ -1,7 +1,6 @@
 package fiador.servers.mariadb;
 
 import fiador.estate.None;
-import fiador.estate.Principals;
 import fiador.grants.Abroad;
 import fiador.grants.AbroadBuilder;
 import fiador.servers.jdbc.Sql;
@@ -12,19 +11,12 @@ import java.util.HashMap;
 import java.util.Map;
 
 /**
- * Reads which tables are kept by engines that ask another server, and the servers and logins that
- * are written down for them. Whether there is a secret is asked, never which. A table's own
- * connection is not read: the secret stands in the same text, and to show it the server opens the
- * table, which may have it call wherever the table's maker says.
+ * Reads which tables are kept by engines that ask another server. Where each leads is not read: the
+ * secret stands in the same text, and to show it the server opens the table, which may have it call
+ * wherever the table's maker says. Nor are the servers written down in {@code mysql.servers}: by
+ * that table a settle keeps others out, and whoever surveys meanwhile would wait for it.
  */
 final class ForeignReader {
-  private static final String SERVERS =
-      """
-      select Server_name, Host, Port, Db, Username, length(Password) > 0 as secret, Wrapper
-        from mysql.servers
-       order by binary Server_name
-      """;
-
   private static final String TABLES =
       """
       select TABLE_SCHEMA, TABLE_NAME, ENGINE
@@ -43,32 +35,7 @@ final class ForeignReader {
   }
 
   void read(Connection connection) throws SQLException {
-    Sql.rows(connection, SERVERS, this::server);
     Sql.rows(connection, TABLES, this::table);
-  }
-
-  private void server(ResultSet row) throws SQLException {
-    int port = row.getInt("Port");
-    int place =
-        abroad.place(
-            new Abroad.Place(
-                row.getString("Server_name"),
-                0,
-                None.PRINCIPAL,
-                Abroad.Carrier.MARIADB,
-                row.getString("Wrapper"),
-                row.getString("Host"),
-                port == 0 ? "" : String.valueOf(port),
-                row.getString("Db")));
-    String user = row.getString("Username");
-    abroad.login(
-        new Abroad.Login(
-            Principals.PUBLIC,
-            place,
-            user.isEmpty() ? null : user,
-            row.getBoolean("secret"),
-            false,
-            true));
   }
 
   private void table(ResultSet row) throws SQLException {
