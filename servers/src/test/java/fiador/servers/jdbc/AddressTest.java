@@ -123,4 +123,13 @@ final class AddressTest {
     }
     assertThat(Set.copyOf(KINDS)).hasSize(3);
   }
+
+  @Test
+  void whereAServerIsReachedHasAPortAndNoBrackets() {
+    assertThat(Address.of("jdbc:postgresql://[::1]:5433,Db.Box/x?ssl=on").reached(5432))
+        .containsExactly("::1:5433", "db.box:5432");
+    assertThat(Address.of("jdbc:mariadb://box:3307/").reached(3306)).containsExactly("box:3307");
+    assertThat(Address.of("jdbc:postgresql:///x").reached(5432)).containsExactly("localhost:5432");
+    assertThat(Address.of("jdbc:hsqldb:file:/srv//db").reached(0)).isEmpty();
+  }
 }
