@@ -78,6 +78,20 @@ class ReviewCommandsTest {
     for (String line : represa.out.lines().toList()) {
       found.add(JSON.readTree(line).get("finding").asText());
     }
+    Path away = folder.resolve("away.survey.jsonl");
+    fiador.files.survey.SurveyWriter.write(
+        fiador.grants.TinyEstate.postgresql()
+            .away("archive", fiador.grants.Abroad.Carrier.POSTGRESQL, "archive.box", "")
+            .mapping("PUBLIC", "archive", "reader", true)
+            .build(),
+        away);
+    for (String line :
+        Program.run("findings", "--from", away.toString(), "--format", "jsonl")
+            .out
+            .lines()
+            .toList()) {
+      found.add(JSON.readTree(line).get("finding").asText());
+    }
     assertThat(found)
         .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
   }
