@@ -7,11 +7,14 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.Step;
 import fiador.files.survey.SurveyReader;
+import fiador.files.survey.SurveyWriter;
 import fiador.findings.Findings;
 import fiador.findings.check.Asked;
 import fiador.findings.check.Expected;
 import fiador.findings.check.Finding;
+import fiador.grants.Abroad;
 import fiador.grants.Access;
+import fiador.grants.TinyEstate;
 import fiador.servers.Servers;
 import fiador.servers.kind.Dialect;
 import java.nio.charset.StandardCharsets;
@@ -79,9 +82,9 @@ class ReviewCommandsTest {
       found.add(JSON.readTree(line).get("finding").asText());
     }
     Path away = folder.resolve("away.survey.jsonl");
-    fiador.files.survey.SurveyWriter.write(
-        fiador.grants.TinyEstate.postgresql()
-            .away("archive", fiador.grants.Abroad.Carrier.POSTGRESQL, "archive.box", "")
+    SurveyWriter.write(
+        TinyEstate.postgresql()
+            .away("archive", Abroad.Carrier.POSTGRESQL, "archive.box", "")
             .mapping("PUBLIC", "archive", "reader", true)
             .build(),
         away);

@@ -7,6 +7,7 @@ import fiador.effects.Switching;
 import fiador.effects.Trace;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Abroad;
 import fiador.grants.Access;
@@ -94,6 +95,30 @@ public final class Crossing {
       }
     }
     return best;
+  }
+
+  /**
+   * What comes to somebody who may read some of it: all where all comes, else as with the first
+   * column that does. A view is followed as a whole, so there any column will do.
+   *
+   * @return null where nothing comes
+   */
+  @Nullable Crossed some(int user, int node) {
+    Crossed whole = read(user, node, None.COLUMN);
+    for (int at = -1; at < home.tree().columns(node); at++) {
+      Crossed crossed = at < 0 ? whole : read(user, node, at);
+      if (crossed != null && crossed.answer() != Answer.CLOSED) {
+        return crossed;
+      }
+    }
+    return null;
+  }
+
+  /** What comes into a stored copy when its owner fills it; null where nothing does. */
+  @Nullable Crossed filled(int copy) {
+    int owner = home.tree().owner(copy);
+    Crossed crossed = owner < 0 ? null : crossed(owner, State.LIVE, copy, None.COLUMN);
+    return crossed == null || crossed.answer() == Answer.CLOSED ? null : crossed;
   }
 
   /** Whether somebody may read it, or each column of it, without switching. */

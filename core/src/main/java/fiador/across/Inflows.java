@@ -2,6 +2,7 @@ package fiador.across;
 
 import fiador.across.Crossing.Crossed;
 import fiador.across.Leg.Answer;
+import fiador.across.Leg.Why;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
@@ -47,7 +48,8 @@ public final class Inflows {
    *
    * @param at the server
    * @param path from what is used there, a view or the foreign table, down to the foreign table
-   * @param login the account with which the next server is asked, by its id there
+   * @param login the account with which the next server is asked, by its id there; -1 where the
+   *     survey was not shown which
    */
   public record Hop(Access at, List<Integer> path, int login) {}
 
@@ -99,7 +101,7 @@ public final class Inflows {
     }
     Seen step = new Seen(target.about().identity() + target.about().server(), node);
     Tree tree = target.tree();
-    if (!way.add(step) || !tree.kind(node).isObject() || tree.columns(node) == 0) {
+    if (!tree.kind(node).isObject() || tree.columns(node) == 0 || !way.add(step)) {
       return found;
     }
     Atlas around = atlas.around(target);
@@ -141,20 +143,36 @@ public final class Inflows {
       List<Inflow> found) {
     Crossing crossing = new Crossing(from, around, clock);
     direct(crossing, from, table, target, node, way, found);
-    for (AnyWay.Way other : new AnyWay(from, clock).of(table, None.COLUMN)) {
-      if (from.tree().kind(other.node()) != NodeKind.VIEW) {
+    // somebody may have a right on the foreign table and no mapping, and come in by a view's owner
+    for (AnyWay.Way other : new AnyWay(from, clock).ofAll(table)) {
+      NodeKind kind = from.tree().kind(other.node());
+      boolean copy = kind == NodeKind.MATERIALIZED_VIEW;
+      if (kind != NodeKind.VIEW && !copy) {
         continue;
       }
+      Crossed filled = copy ? crossing.filled(other.node()) : null;
       Map<Key, List<Reader>> alike = new LinkedHashMap<>();
       for (AnyWay.Reader reader : other.readers()) {
         BitSet columns = (BitSet) reader.asIs().clone();
         columns.or(reader.workedOut());
         columns.or(reader.masked());
-        Crossed crossed = crossing.read(reader.user(), other.node(), None.COLUMN);
-        add(alike, crossed, reader.user(), target, node, there(from, table, target, node, columns));
+        Crossed crossed = copy ? filled : crossing.some(reader.user(), other.node());
+        State state = copy || crossed == null ? reader.state() : crossed.state();
+        BitSet there = there(from, table, target, node, columns);
+        add(
+            alike,
+            crossed,
+            table,
+            target,
+            new Reader(reader.user(), state, answer(crossed)),
+            there);
       }
       put(alike, from, other.path(), way, found);
     }
+  }
+
+  private static Answer answer(@Nullable Crossed crossed) {
+    return crossed == null ? Answer.CLOSED : crossed.answer();
   }
 
   /** Who comes by the foreign table itself. */
@@ -182,7 +200,8 @@ public final class Inflows {
         (user, columns) -> {
           Crossed whole = crossing.read(user, table, None.COLUMN);
           if (whole != null && whole.answer() != Answer.CLOSED) {
-            add(alike, whole, user, target, node, there(from, table, target, node, columns));
+            Reader reader = new Reader(user, whole.state(), whole.answer());
+            add(alike, whole, table, target, reader, there(from, table, target, node, columns));
             return;
           }
           Crossed some = null;
@@ -194,7 +213,10 @@ public final class Inflows {
               open.set(at);
             }
           }
-          add(alike, some, user, target, node, there(from, table, target, node, open));
+          if (some != null) {
+            Reader reader = new Reader(user, some.state(), some.answer());
+            add(alike, some, table, target, reader, there(from, table, target, node, open));
+          }
         });
     put(alike, from, List.of(table), way, found);
   }
@@ -204,18 +226,17 @@ public final class Inflows {
   private static void add(
       Map<Key, List<Reader>> alike,
       @Nullable Crossed crossed,
-      int user,
+      int table,
       Access target,
-      int node,
+      Reader reader,
       BitSet columns) {
-    if (crossed == null || crossed.answer() == Answer.CLOSED || columns.isEmpty()) {
+    if (crossed == null || columns.isEmpty()) {
       return;
     }
     for (Leg leg : crossed.legs()) {
-      if (leg.node() == node && leg.user() >= 0 && isSame(leg.there(), target)) {
-        alike
-            .computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>())
-            .add(new Reader(user, crossed.state(), crossed.answer()));
+      boolean hidden = leg.why() == Why.LOGIN_NOT_SHOWN || leg.why() == Why.LOGIN_NOT_SAID;
+      if (leg.table() == table && (hidden || leg.user() >= 0) && isSame(leg.there(), target)) {
+        alike.computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>()).add(reader);
         return;
       }
     }

@@ -78,7 +78,10 @@ final class Steps {
     while (!open.isEmpty()) {
       Part part = open.poll();
       Abroad.Place place = here.seen().abroad().placeOf(part.node());
-      boolean view = here.tree().kind(part.node()) == NodeKind.VIEW;
+      NodeKind kind = here.tree().kind(part.node());
+      // of a stored copy below another view the rows lie here
+      boolean filled = kind == NodeKind.MATERIALIZED_VIEW && part.node() == node;
+      boolean view = kind == NodeKind.VIEW || filled;
       if (!seen.add(view ? new Part(part.who(), part.node(), null) : part)) {
         continue;
       }

@@ -4,6 +4,7 @@ import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -68,11 +69,20 @@ public final class AnyWay {
    * @param column its ordinal, or below zero for any
    */
   public List<Way> of(int table, int column) {
+    return of(table, column, false);
+  }
+
+  /** The same with those who may read the table itself too: that may come to nothing. */
+  public List<Way> ofAll(int table) {
+    return of(table, None.COLUMN, true);
+  }
+
+  private List<Way> of(int table, int column, boolean all) {
     List<Way> ways = new ArrayList<>();
     boolean shows = tree.kind(table).isObject() && tree.columns(table) > 0;
-    List<Opening> all = shows ? openings.all(table) : List.of();
-    Map<Integer, BitSet> direct = all.isEmpty() ? Map.of() : direct(table);
-    for (Opening opening : all) {
+    List<Opening> above = shows ? openings.all(table) : List.of();
+    Map<Integer, BitSet> direct = all || above.isEmpty() ? Map.of() : direct(table);
+    for (Opening opening : above) {
       List<Reader> readers = new ArrayList<>();
       for (Holding holding : best(opening)) {
         Reader reader = reader(opening, holding, column, direct);

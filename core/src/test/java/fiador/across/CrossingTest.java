@@ -228,6 +228,67 @@ class CrossingTest {
                     .containsExactly(dam.at("d.bills.seen"), dam.at("d.bills.old")));
   }
 
+  private List<Inflow> inflows() {
+    Access far = archive.build();
+    return new Inflows(new Atlas(List.of(dam.build(), far)), CLOCK)
+        .to(far, archive.at("d.store.bills"));
+  }
+
+  private static List<Integer> readers(List<Inflow> inflows) {
+    return inflows.stream()
+        .flatMap(each -> each.readers().stream())
+        .map(Inflows.Reader::user)
+        .toList();
+  }
+
+  @Test
+  void aRightOfTheirOwnDoesNotHideTheWayThroughAView() {
+    dam.mapping("keeper", "archive", "reader", true).grant("ines", "select", "d.bills.seen");
+    assertThat(leg("ines").why()).isEqualTo(Why.NO_MAPPING);
+    assertThat(readers(inflows())).contains(dam.principal("ines"), dam.principal("rosa"));
+  }
+
+  @Test
+  void someColumnsOfAViewAreAWayToo() {
+    dam.owned(NodeKind.VIEW, "d.bills.two", "keeper", "number", "iban")
+        .reads("d.bills.two", "d.bills.old", "number", "iban")
+        .shows("d.bills.two", "number", "d.bills.old", "number", true)
+        .shows("d.bills.two", "iban", "d.bills.old", "iban", true)
+        .users("tiago")
+        .grant("tiago", "select", "d.bills.two", "iban")
+        .mapping("keeper", "archive", "reader", true);
+    assertThat(inflows())
+        .filteredOn(each -> readers(List.of(each)).contains(dam.principal("tiago")))
+        .singleElement()
+        .satisfies(each -> assertThat(each.columns().stream().toArray()).containsExactly(1));
+  }
+
+  @Test
+  void aStoredCopyGivesWhatItsOwnerFetched() {
+    dam.users("tiago")
+        .owned(NodeKind.MATERIALIZED_VIEW, "d.bills.kept", "keeper", "number")
+        .reads("d.bills.kept", "d.bills.old", "number")
+        .shows("d.bills.kept", "number", "d.bills.old", "number", true)
+        .grant("tiago", "select", "d.bills.kept");
+    assertThat(readers(inflows())).as("its owner has no mapping").isEmpty();
+    dam.mapping("keeper", "archive", "reader", true);
+    assertThat(readers(inflows())).contains(dam.principal("tiago"));
+  }
+
+  @Test
+  void whoseLoginWasNotShownMayComeIn() {
+    dam.mapping("ines", "archive", null, true);
+    assertThat(inflows())
+        .singleElement()
+        .satisfies(
+            each -> {
+              assertThat(each.login()).isEqualTo(None.PRINCIPAL);
+              assertThat(each.readers())
+                  .containsExactly(
+                      new Inflows.Reader(dam.principal("ines"), State.LIVE, Answer.UNKNOWN));
+            });
+  }
+
   @Test
   void andWhoComesOverAThirdServer() {
     dam.mapping("ines", "archive", "reader", true);

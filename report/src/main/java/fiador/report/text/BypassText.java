@@ -149,7 +149,7 @@ public final class BypassText {
             .map(each -> inflow.from().principals().name(each.user()))
             .toList());
     row.put("server", inflow.from().about().server());
-    row.put("login", access.principals().name(inflow.login()));
+    row.put("login", new InflowText(access, width).login(inflow));
     return row;
   }
 

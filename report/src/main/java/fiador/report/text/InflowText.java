@@ -57,7 +57,7 @@ public final class InflowText {
       lines.line(
           way(inflow),
           all ? "all columns" : shown.columns(table, inflow.columns()),
-          "as " + shown.principal(inflow.login()),
+          inflow.login() < 0 ? "as whom is not known" : "as " + shown.principal(inflow.login()),
           who(inflow));
     }
     return lines;
@@ -98,9 +98,14 @@ public final class InflowText {
     row.put("grantable", false);
     row.put("server", inflow.from().about().server());
     row.put("across", across(inflow));
-    row.put("login", access.principals().name(inflow.login()));
+    row.put("login", login(inflow));
     row.put("certain", reader.answer() == Answer.OPEN);
     return row;
+  }
+
+  /** As whom they come; null where that is not known. */
+  String login(Inflow inflow) {
+    return inflow.login() < 0 ? null : access.principals().name(inflow.login());
   }
 
   /** The things on the way, each with its server. */
