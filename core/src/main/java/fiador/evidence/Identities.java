@@ -1,5 +1,7 @@
 package fiador.evidence;
 
+import fiador.changes.wanted.Accounts;
+import fiador.changes.wanted.CharterSubjects;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -12,6 +14,9 @@ import java.util.Map;
  * @param before the unit each worked in at an earlier time, by key; empty where that is not known
  */
 public record Identities(List<Identity> people, Map<String, String> before) {
+  /** A list that nobody is on. */
+  public static final Identities NOBODY = new Identities(List.of());
+
   /** Without knowing what was before. */
   public Identities(List<Identity> people) {
     this(people, Map.of());
@@ -26,6 +31,27 @@ public record Identities(List<Identity> people, Map<String, String> before) {
       }
     }
     return new Identities(people, units);
+  }
+
+  /**
+   * The same with what a charter says of its users' accounts: a user is the person with that key or
+   * that account, and else somebody whom the list does not have.
+   */
+  public Identities joined(Accounts accounts) {
+    List<Identity> all = new ArrayList<>(people);
+    for (String user : accounts.users()) {
+      String name = CharterSubjects.unquoted(user);
+      int at = 0;
+      while (at < people.size() && !people.get(at).isCalled(name)) {
+        at++;
+      }
+      if (at == people.size()) {
+        all.add(new Identity(name, name, true, null, null, accounts.written(user)));
+      } else if (accounts.of().containsKey(user)) {
+        all.set(at, all.get(at).with(accounts.written(user)));
+      }
+    }
+    return new Identities(List.copyOf(all), before);
   }
 
   /**
@@ -63,10 +89,15 @@ public record Identities(List<Identity> people, Map<String, String> before) {
    * @param accounts the accounts it has; one of a single server as {@code server:account}
    */
   public record Identity(
-      String key,
-      String name,
-      boolean active,
-      String manager,
-      String unit,
-      List<String> accounts) {}
+      String key, String name, boolean active, String manager, String unit, List<String> accounts) {
+    private boolean isCalled(String name) {
+      return name.equalsIgnoreCase(key) || accounts.stream().anyMatch(name::equalsIgnoreCase);
+    }
+
+    private Identity with(List<String> more) {
+      List<String> all = new ArrayList<>(accounts);
+      all.addAll(more);
+      return new Identity(key, name, active, manager, unit, List.copyOf(all));
+    }
+  }
 }

@@ -2,6 +2,7 @@ package fiador.proofs;
 
 import fiador.estate.Privilege;
 import java.util.List;
+import java.util.function.UnaryOperator;
 
 /** A sentence that must hold about who can do something. Names are as somebody wrote them. */
 public sealed interface Proof {
@@ -16,11 +17,27 @@ public sealed interface Proof {
     return false;
   }
 
+  /** The same about those whom the names stand for. */
+  Proof named(UnaryOperator<String> names);
+
   /** A user or role, as a sentence names it. */
-  record Who(String name) {}
+  record Who(String name) {
+    Who named(UnaryOperator<String> names) {
+      return new Who(names.apply(name));
+    }
+
+    private static List<Who> named(List<Who> all, UnaryOperator<String> names) {
+      return all.stream().map(one -> one.named(names)).toList();
+    }
+  }
 
   /** Somebody can, on all of it. */
-  record Can(Who who, Privilege privilege, String object) implements Proof {}
+  record Can(Who who, Privilege privilege, String object) implements Proof {
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new Can(who.named(names), privilege, object);
+    }
+  }
 
   /**
    * Somebody cannot, not even on a part of it.
@@ -31,6 +48,11 @@ public sealed interface Proof {
     /** As things are. */
     public Cannot(Who who, Privilege privilege, String object) {
       this(who, privilege, object, false);
+    }
+
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new Cannot(who.named(names), privilege, object, ever);
     }
   }
 
@@ -44,6 +66,11 @@ public sealed interface Proof {
     public Only(List<Who> who, Privilege privilege, String object) {
       this(who, privilege, object, false);
     }
+
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new Only(Who.named(who, names), privilege, object, ever);
+    }
   }
 
   /**
@@ -56,6 +83,11 @@ public sealed interface Proof {
     /** As things are. */
     public Nobody(List<Who> except, Privilege privilege, String object) {
       this(except, privilege, object, false);
+    }
+
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new Nobody(Who.named(except, names), privilege, object, ever);
     }
   }
 
@@ -75,8 +107,18 @@ public sealed interface Proof {
    *
    * @param rows how many; -1 for all there are
    */
-  record SeesRows(Who who, long rows, String object) implements OfSight {}
+  record SeesRows(Who who, long rows, String object) implements OfSight {
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new SeesRows(who.named(names), rows, object);
+    }
+  }
 
   /** Somebody gets the values of a column, masked or as they are. */
-  record SeesColumn(Who who, boolean masked, String object) implements OfSight {}
+  record SeesColumn(Who who, boolean masked, String object) implements OfSight {
+    @Override
+    public Proof named(UnaryOperator<String> names) {
+      return new SeesColumn(who.named(names), masked, object);
+    }
+  }
 }

@@ -1,5 +1,6 @@
 package fiador.findings;
 
+import fiador.changes.wanted.Accounts;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight.Seal;
 import fiador.findings.check.Expected;
@@ -22,6 +23,7 @@ public final class Expecting {
   private List<Seal> seals = List.of();
   private List<Waiver> waivers = List.of();
   private Set<String> ours = Set.of();
+  private Accounts accounts = Accounts.SAME;
   private Limits limits = Limits.USUAL;
 
   public static Expecting nothing() {
@@ -78,8 +80,14 @@ public final class Expecting {
     return this;
   }
 
+  public Expecting accounts(Accounts with) {
+    this.accounts = with;
+    return this;
+  }
+
   public Expected expected() {
     return new Expected(
-        umbrella, names, purposes, kinds, ends, demanded, duties, seals, waivers, ours, limits);
+        umbrella, names, purposes, kinds, ends, demanded, duties, seals, waivers, ours, limits,
+        accounts);
   }
 }

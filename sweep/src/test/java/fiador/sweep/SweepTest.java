@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +23,7 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Sweeps of random estates; more of them: {@code -Dfiador.seeds=200 -Dfiador.seed=1000}. */
@@ -68,6 +70,28 @@ class SweepTest {
     }
     assertThat(outcome.holdings())
         .isEqualTo(swept.query("select sum(holdings)::bigint as n from servers").get(0).get("n"));
+  }
+
+  /**
+   * Of a sweep by hand, of any size: {@code -Dfiador.swept=FOLDER}, with surveys and swept in it.
+   */
+  @Test
+  @EnabledIfSystemProperty(named = "fiador.swept", matches = ".+")
+  void rowsOfASweepThatIsThereAreThoseOfTheCommands() throws Exception {
+    swept = new Swept(Path.of(System.getProperty("fiador.swept")));
+    long rows = 0;
+    List<String> servers = new ArrayList<>();
+    for (Map<String, Object> row : swept.query("select server, swept from servers")) {
+      servers.add(row.get("server").toString());
+      swept.now = ((OffsetDateTime) row.get("swept")).toInstant();
+    }
+    for (String server : servers) {
+      List<String> kept = swept.keptHoldings(server);
+      assertThat(kept.equals(swept.holdings(server))).as(server).isTrue();
+      rows += kept.size();
+      assertThat(swept.keptFindings(server)).as(server).isEqualTo(swept.findings(server));
+    }
+    System.out.println(rows + " rows of " + servers.size() + " servers");
   }
 
   @Test

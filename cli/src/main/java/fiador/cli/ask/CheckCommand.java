@@ -67,7 +67,7 @@ public final class CheckCommand extends Common {
     Charter charter = Charters.read(folder);
     int wrong = 0;
     for (Charter.ServerEntry server : charter.servers().values()) {
-      for (Problem problem : PaperProblems.of(charter.wanted(), server.rules())) {
+      for (Problem problem : PaperProblems.of(charter.on(server.name()).wanted(), server.rules())) {
         err.println(problem);
         wrong++;
       }
@@ -136,7 +136,8 @@ public final class CheckCommand extends Common {
       return 0;
     }
     List<Problem> problems =
-        Gap.between(surveys().read(file), charter.wanted(), false, Set.of(), clock)
+        Gap.between(
+                surveys().read(file), charter.on(server.name()).wanted(), false, Set.of(), clock)
             .plan()
             .problems();
     problems.forEach(problem -> err.println(problem + "  (survey of " + server.name() + ")"));

@@ -1,6 +1,7 @@
 package fiador.cli.ask;
 
 import fiador.across.Atlas;
+import fiador.changes.wanted.Accounts;
 import fiador.cli.shell.Asking;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -23,7 +24,9 @@ import fiador.report.text.HoldingText;
 import fiador.report.text.HoldingWays;
 import fiador.report.text.SideBySideText;
 import fiador.selection.Selection;
+import fiador.work.charters.Charters;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
@@ -123,13 +126,14 @@ public final class HoldingsCommand extends Asking {
   }
 
   private int person() throws Refusal, IOException {
-    PersonHoldings asked = new PersonHoldings(person, people.read(), clock);
-    Access access = access();
-    Atlas atlas = atlas(access);
+    Path folder = charted();
+    Accounts accounts = folder == null ? Accounts.SAME : Charters.accounts(folder);
+    PersonHoldings asked = new PersonHoldings(person, people.read(), accounts, clock);
+    Atlas atlas = atlas();
     for (Access each : atlas.all()) {
       sayUnread(each);
     }
-    int accounts =
+    int found =
         asked.write(
             atlas,
             (at, id) -> new Wanted(at, narrowing, new Holdings(at, clock, system, compact)).of(id),
@@ -137,7 +141,7 @@ public final class HoldingsCommand extends Asking {
             format,
             width(),
             out);
-    return accounts == 0 ? Exit.NO : Exit.YES;
+    return found == 0 ? Exit.NO : Exit.YES;
   }
 
   private int asked(Access access) throws BadInput {

@@ -1,6 +1,7 @@
 package fiador.cli.ask;
 
 import fiador.across.Atlas;
+import fiador.changes.wanted.Accounts;
 import fiador.effects.Holding;
 import fiador.effects.Tracer;
 import fiador.estate.Nearest;
@@ -23,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** What one person holds as all their accounts, on all servers that are known, in one list. */
 final class PersonHoldings {
@@ -42,10 +44,17 @@ final class PersonHoldings {
   /**
    * @param named the person's key or name in the list; without a list, what their accounts are
    *     called everywhere
-   * @param people the list; null for none
+   * @param list the list; null for none
+   * @param accounts what a charter says of its users' accounts
    */
-  PersonHoldings(String named, Identities people, Clock clock) throws BadInput {
+  PersonHoldings(String named, @Nullable Identities list, Accounts accounts, Clock clock)
+      throws BadInput {
     this.clock = clock;
+    boolean charted = accounts.users().stream().anyMatch(named::equalsIgnoreCase);
+    Identities people =
+        list == null && !charted
+            ? null
+            : Objects.requireNonNullElse(list, Identities.NOBODY).joined(accounts);
     if (people == null) {
       this.person = new Identity(named, named, true, null, null, List.of(named));
       this.list = new Identities(List.of(person));

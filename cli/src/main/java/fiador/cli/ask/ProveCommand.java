@@ -82,12 +82,14 @@ public final class ProveCommand extends Asking {
 
   @Override
   public int run() throws Refusal, IOException {
-    Charter charter = Charters.read(folder);
-    List<Seal> seals = charter.wanted().sight().seals();
-    if (charter.proofs().isEmpty() && seals.isEmpty()) {
+    Charter everywhere = Charters.read(folder);
+    List<Seal> sealed = everywhere.wanted().sight().seals();
+    if (everywhere.proofs().isEmpty() && sealed.isEmpty()) {
       throw new BadInput("the charter has no proofs; add sentences under \"proofs\"");
     }
-    Charter.ServerEntry entry = Charters.server(charter, live ? from : null);
+    Charter.ServerEntry entry = Charters.server(everywhere, live ? from : null);
+    Charter charter = everywhere.on(entry.name());
+    List<Seal> seals = charter.wanted().sight().seals();
     if (from == null && !folder.toString().isEmpty()) {
       from = folder.toString();
     }

@@ -116,7 +116,7 @@ public final class PageCommand extends Reviewing {
       return Supplement.of(List.of(), TOO_LARGE);
     }
     Charter charter = charter();
-    Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Expected expected = expected(charter, access);
     List<Finding> findings =
         Findings.of(access, clock, expected, evidence(access), identities()).open();
     return charter == null

@@ -105,7 +105,8 @@ public final class ReviewOpenCommand extends ReviewStep {
     }
     Identities identities = people.read();
     Evidence evidence = evidence(access);
-    Findings.Result findings = Findings.of(access, clock, charter.expected(), evidence, identities);
+    Findings.Result findings =
+        Findings.of(access, clock, charter.on(asked).expected(), evidence, identities);
     Map<String, String> stored = new LinkedHashMap<>();
     for (Map.Entry<String, String> each : named.entrySet()) {
       stored.put(schemaOrRole(access, each.getKey()), each.getValue());

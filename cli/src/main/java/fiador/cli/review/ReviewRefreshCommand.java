@@ -46,7 +46,8 @@ public final class ReviewRefreshCommand extends ReviewStep {
             opened.named(),
             opened.otherwise(),
             people.read());
-    Findings.Result findings = Findings.of(access, clock, charter.expected(), null, null);
+    Findings.Result findings =
+        Findings.of(access, clock, charter.on(review.server()).expected(), null, null);
     List<Line> lines =
         new ReviewLines(access, drafting, reviews.ledger(), findings, null, clock.instant())
             .of(drafting.drafts(), reviewers, review);

@@ -6,6 +6,7 @@ import fiador.changes.Supposing;
 import fiador.changes.Supposing.Supposed;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.estate.Principals;
+import fiador.files.charter.CharterReader;
 import fiador.files.charter.Supposition;
 import fiador.grants.Access;
 import fiador.grants.Lookup;
@@ -24,6 +25,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** Commands that ask something of an estate. */
 public abstract class Asking extends Common {
@@ -86,9 +88,24 @@ public abstract class Asking extends Common {
 
   /** The survey that is asked with those of other servers. */
   protected Atlas atlas(Access home) throws Refusal, IOException {
+    return Neighbours.around(home, across, charted(), surveys());
+  }
+
+  /** All servers of the charter that is asked, where no one of them is meant. */
+  protected Atlas atlas() throws Refusal, IOException {
+    Path folder = charted();
+    boolean several =
+        folder != null
+            && Files.isRegularFile(folder.resolve(CharterReader.ROOT))
+            && at == null
+            && suppose.isEmpty();
+    return several ? Neighbours.all(across, folder, surveys()) : atlas(access());
+  }
+
+  /** The folder that may be a charter's; null where a survey or a server is asked. */
+  protected final @Nullable Path charted() {
     boolean folder = from == null || Files.isDirectory(Path.of(from));
-    Path charter = folder ? Path.of(from == null ? "" : from) : null;
-    return Neighbours.around(home, across, charter, surveys());
+    return folder ? Path.of(from == null ? "" : from) : null;
   }
 
   @Override

@@ -102,10 +102,11 @@ public final class FindingsCommand extends Reviewing {
     Charter charter = charter();
     Access access =
         charter == null ? access() : SecretDates.known(access(), charterFolder(), charter);
-    Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Expected expected = expected(charter, access);
     Identities people = identities();
     // only whose an account is makes one server another's business
-    Atlas atlas = people == null ? new Atlas(List.of()) : atlas(access);
+    boolean apart = !expected.duties().isEmpty() && !expected.accounts().users().isEmpty();
+    Atlas atlas = people == null && !apart ? new Atlas(List.of()) : atlas(access);
     Findings.Result result =
         Findings.of(access, clock, expected, evidence(access), people, atlas).atLeast(atLeast);
     FindingText text =

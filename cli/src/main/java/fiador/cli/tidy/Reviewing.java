@@ -9,6 +9,7 @@ import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.files.usage.UsageReader;
+import fiador.findings.check.Expected;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
@@ -17,6 +18,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Commands that review an estate, with what a charter expects of it where there is one. */
 public abstract class Reviewing extends Asking {
@@ -72,6 +74,11 @@ public abstract class Reviewing extends Asking {
   /** The folder asked about, or this one. */
   static Path folderOf(String from) {
     return from != null && Files.isDirectory(Path.of(from)) ? Path.of(from) : Path.of("");
+  }
+
+  /** What the charter expects of the server that is asked; nothing without a charter. */
+  protected static Expected expected(@Nullable Charter charter, Access access) {
+    return charter == null ? Expected.NOTHING : charter.on(access.about().server()).expected();
   }
 
   /** The charter that goes with what is asked, or null. */

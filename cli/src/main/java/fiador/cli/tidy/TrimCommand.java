@@ -91,7 +91,11 @@ public final class TrimCommand extends Reviewing {
       throw new BadInput("--patch needs a charter to change; say --charter DIR");
     }
     CharterPatch.Result edits =
-        CharterPatch.of(charterFolder(), charter, access.rules(), result.gap().plan().steps());
+        CharterPatch.of(
+            charterFolder(),
+            charter.on(access.about().server()),
+            access.rules(),
+            result.gap().plan().steps());
     WholeFile.write(patch, edits.text());
     say(
         "patch: "
@@ -128,7 +132,7 @@ public final class TrimCommand extends Reviewing {
   public int run() throws Refusal, IOException {
     Access access = access();
     Charter charter = charter();
-    Expected expected = charter == null ? Expected.NOTHING : charter.expected();
+    Expected expected = expected(charter, access);
     Evidence evidence = evidence(access);
     if (regroup) {
       return regroup(access, expected, evidence);

@@ -1,5 +1,7 @@
 package fiador.findings.check;
 
+import fiador.changes.wanted.Accounts;
+import fiador.changes.wanted.OnServer;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.WantedSight.Seal;
 import java.time.Instant;
@@ -22,6 +24,7 @@ import java.util.Set;
  * @param waivers findings that are accepted
  * @param ours names of accounts with which servers are administered
  * @param limits from where on something is a finding
+ * @param accounts what its users are called on its servers
  */
 public record Expected(
     String umbrella,
@@ -34,7 +37,8 @@ public record Expected(
     List<Seal> seals,
     List<Waiver> waivers,
     Set<String> ours,
-    Limits limits) {
+    Limits limits,
+    Accounts accounts) {
   /** Nothing is expected. */
   public static final Expected NOTHING =
       new Expected(
@@ -48,5 +52,23 @@ public record Expected(
           List.of(),
           List.of(),
           Set.of(),
-          Limits.USUAL);
+          Limits.USUAL,
+          Accounts.SAME);
+
+  /** What is expected of one server, with users by the accounts they have there. */
+  public Expected on(OnServer server) {
+    return new Expected(
+        umbrella,
+        names,
+        purposes,
+        server.keys(kinds),
+        server.keys(ends),
+        server.wanted(demanded),
+        duties,
+        server.seals(seals),
+        waivers.stream().map(waiver -> waiver.on(server)).toList(),
+        ours,
+        limits,
+        accounts);
+  }
 }

@@ -40,6 +40,9 @@ public final class Facts {
   public final Evidence evidence;
   public final Identities identities;
 
+  /** Whose accounts are whose on several servers: of the list of people, and of the charter. */
+  public final Identities owners;
+
   /** Other servers. */
   public final Atlas atlas;
 
@@ -83,6 +86,7 @@ public final class Facts {
     this.limits = expected.limits();
     this.evidence = evidence;
     this.identities = identities;
+    this.owners = (identities == null ? Identities.NOBODY : identities).joined(expected.accounts());
     this.reach = new Reach(access);
     this.taking = new Taking(access);
     this.stamps = new Stamps(people.size(), this::upOf);

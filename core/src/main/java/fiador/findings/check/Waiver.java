@@ -1,5 +1,6 @@
 package fiador.findings.check;
 
+import fiador.changes.wanted.OnServer;
 import fiador.changes.wanted.Wanted.Place;
 import java.time.LocalDate;
 
@@ -12,4 +13,15 @@ import java.time.LocalDate;
  * @param until the last day
  * @param place where the charter says so
  */
-public record Waiver(String finding, String on, String because, LocalDate until, Place place) {}
+public record Waiver(String finding, String on, String because, LocalDate until, Place place) {
+  private static final String USER = "user ";
+
+  /** The same for one server, about the account that a user has there. */
+  Waiver on(OnServer server) {
+    String about =
+        on.startsWith(USER)
+            ? USER + server.nameOrOwn(on.substring(USER.length()))
+            : server.nameOrOwn(on);
+    return new Waiver(finding, about, because, until, place);
+  }
+}

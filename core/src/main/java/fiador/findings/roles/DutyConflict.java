@@ -6,7 +6,6 @@ import fiador.findings.check.Asked;
 import fiador.findings.check.Check;
 import fiador.findings.check.Facts;
 import fiador.findings.check.Finding;
-import fiador.findings.check.PeopleOfAccounts;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import fiador.grants.Access;
@@ -37,7 +36,7 @@ public final class DutyConflict implements Check {
   @Override
   public void look(Facts facts, Consumer<Finding> found) {
     here(facts, found);
-    if (facts.identities != null) {
+    if (!facts.owners.people().isEmpty()) {
       elsewhere(facts, found);
     }
   }
@@ -79,7 +78,7 @@ public final class DutyConflict implements Check {
 
   /** One person may hold one half here and the other there, as an account of another name. */
   private static void elsewhere(Facts facts, Consumer<Finding> found) {
-    PeopleOfAccounts people = new PeopleOfAccounts(facts);
+    PeopleOf people = new PeopleOf(facts.access, facts.owners);
     Reach reach = new Reach(facts.access);
     facts
         .expected
@@ -123,10 +122,11 @@ public final class DutyConflict implements Check {
       if (other.about().server().equals(facts.access.about().server())) {
         continue;
       }
-      PeopleOf people = new PeopleOf(other, facts.identities);
+      PeopleOf people = new PeopleOf(other, facts.owners);
       Reach reach = new Reach(other);
       for (String name : names) {
-        int role = other.principals().named(name);
+        int exact = other.principals().named(name);
+        int role = exact >= 0 ? exact : other.principals().named(other.rules().fold(name));
         for (int user : role < 0 ? IntSet.of() : reach.below(role)) {
           Identity person = other.principals().isUser(user) ? people.of(user) : null;
           if (person != null) {

@@ -1,5 +1,7 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Accounts;
+import fiador.changes.wanted.OnServer;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
 import fiador.findings.check.Expected;
@@ -29,6 +31,28 @@ public record Charter(
     List<Sentence> proofs,
     Expected expected,
     Map<String, String> reviewKeys) {
+
+  /**
+   * The same for one server: users go by the accounts they have there, in all that it demands,
+   * expects and proves. A server that is none of its own is asked by the names that stand there.
+   */
+  public Charter on(String server) {
+    Accounts accounts = expected.accounts();
+    if (accounts.of().isEmpty() || !servers.containsKey(server)) {
+      return this;
+    }
+    OnServer there = new OnServer(server, accounts);
+    return new Charter(
+        estate,
+        servers,
+        ledger,
+        there.wanted(wanted),
+        proofs.stream()
+            .map(one -> new Sentence(one.text(), one.proof().named(there::nameOrOwn), one.place()))
+            .toList(),
+        expected.on(there),
+        reviewKeys);
+  }
 
   /**
    * Where history is kept.

@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Accounts;
 import fiador.changes.wanted.Period;
 import fiador.changes.wanted.RoleCircles;
 import fiador.changes.wanted.Wanted;
@@ -63,6 +64,7 @@ final class CharterLinker {
     policies.checkLabels(refused);
     new CharterChecks(draft, mistakes).check();
     findCircles();
+    Accounts accounts = new AccountLinker(draft, mistakes).link();
     if (draft.heads.isEmpty()) {
       mistakes.add(
           new Wanted.Place(CharterReader.ROOT, 1, 1),
@@ -81,7 +83,7 @@ final class CharterLinker {
         draft.ledger,
         wanted,
         proofs(),
-        ReviewSections.expected(draft, wanted),
+        ReviewSections.expected(draft, wanted, accounts),
         java.util.Collections.unmodifiableMap(draft.reviewKeys));
   }
 

@@ -1,12 +1,6 @@
 package fiador.files.charter;
 
-import fiador.changes.steps.SetPower;
-import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Place;
-import fiador.estate.AccountLimit;
-import fiador.estate.Power;
-import fiador.files.charter.Draft.RoleEntry;
-import fiador.files.charter.Draft.UserEntry;
 import fiador.files.yaml.Mistakes;
 import fiador.files.yaml.Shapes;
 import fiador.files.yaml.Yaml;
@@ -20,13 +14,7 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
-import java.util.ArrayList;
-import java.util.EnumSet;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -58,16 +46,17 @@ public final class CharterReader extends Shapes {
           "row_policies",
           "mask_policies",
           "seals");
-  private static final List<String> PURPOSES = List.of("access", "duty", "owner", "umbrella");
 
   private final Path folder;
   private final ServerSections servers;
+  private final RoleSections roles;
   private final Draft draft = new Draft();
 
   private CharterReader(Path folder, UnaryOperator<String> environment) {
     super(new Mistakes());
     this.folder = folder;
     this.servers = new ServerSections(mistakes, draft, folder, environment);
+    this.roles = new RoleSections(mistakes, draft);
   }
 
   /**
@@ -156,10 +145,10 @@ public final class CharterReader extends Shapes {
       case "estate" -> draft.estate = scalar(entry.value(), "the estate's name");
       case "servers" -> each(entry, "servers", servers::server);
       case "ledger" -> servers.ledger(entry);
-      case "roles" -> each(entry, "roles", this::role);
-      case "role_patterns" -> sequence(entry.value(), "patterns").forEach(this::pattern);
-      case "users" -> each(entry, "users", this::user);
-      case "public" -> everybody(entry);
+      case "roles" -> each(entry, "roles", roles::role);
+      case "role_patterns" -> sequence(entry.value(), "patterns").forEach(roles::pattern);
+      case "users" -> each(entry, "users", new UserSection(mistakes, draft)::user);
+      case "public" -> roles.everybody(entry);
       case "governs", "conventions", "duty_conflicts", "proofs", "review_keys" ->
           new OtherSections(mistakes, draft).read(entry);
       case "waivers", "findings" -> new ReviewSections(mistakes, draft).read(entry);
@@ -195,205 +184,6 @@ public final class CharterReader extends Shapes {
           reader.read(entry.key(), body);
         }
       }
-    }
-  }
-
-  private void role(Scalar name, Mapping body) {
-    RoleEntry entry =
-        roleBody(
-            name,
-            body,
-            List.of("purpose", "includes", "may", "may_not", "owns", "known_in", "was", "powers"));
-    addRole(entry);
-  }
-
-  private void addRole(RoleEntry entry) {
-    RoleEntry before = draft.roles.putIfAbsent(entry.name().text(), entry);
-    if (before != null) {
-      mistakes.add(
-          entry.name().place(),
-          "role "
-              + entry.name().text()
-              + " stands here a second time, after "
-              + before.name().place());
-    }
-  }
-
-  private RoleEntry roleBody(Scalar name, Mapping body, List<String> known) {
-    String purpose = "";
-    List<Scalar> includes = List.of();
-    List<Sentence> may = new ArrayList<>();
-    List<Sentence> mayNot = new ArrayList<>();
-    List<Scalar> owns = List.of();
-    for (Entry entry : body.entries()) {
-      switch (known.contains(entry.key().text()) ? entry.key().text() : "") {
-        case "purpose" -> purpose = word(entry.value(), PURPOSES, "purpose");
-        case "includes" -> includes = scalars(entry.value(), "roles");
-        case "may" -> may.addAll(sentences(entry));
-        case "may_not" -> mayNot.addAll(sentences(entry));
-        case "owns" -> owns = scalars(entry.value(), "things owned");
-        case "known_in" -> knownIn(name, entry.value());
-        case "was" -> was(name, entry.value());
-        case "powers" -> powers(name, entry.value());
-        case "each", "role" -> {
-          // read by the pattern itself
-        }
-        default -> unknown(entry.key(), known, "key of a role");
-      }
-    }
-    return new RoleEntry(name, purpose, includes, may, mayNot, owns);
-  }
-
-  private void knownIn(Scalar name, Yaml value) {
-    Scalar database = scalar(value, "the name of a database");
-    if (database != null) {
-      draft.knownIn.put(name.text(), database.text());
-    }
-  }
-
-  private void powers(Scalar name, Yaml value) {
-    List<String> known = SetPower.SETTABLE.stream().map(Power::text).sorted().toList();
-    Set<Power> powers = EnumSet.noneOf(Power.class);
-    for (Scalar written : scalars(value, "powers")) {
-      if (known.contains(written.text())) {
-        powers.add(Power.named(written.text()));
-      } else {
-        unknown(written, known, "power that can be set,");
-      }
-    }
-    draft.powers.put(name.text(), powers);
-  }
-
-  private void was(Scalar name, Yaml value) {
-    Scalar before = scalar(value, "the name it had before");
-    if (before != null) {
-      draft.was.put(name.text(), before);
-    }
-  }
-
-  private List<Sentence> sentences(Entry entry) {
-    List<Sentence> found = new ArrayList<>();
-    List<Scalar> texts = scalars(entry.value(), "grant sentences");
-    for (int i = 0; i < texts.size(); i++) {
-      boolean cutOff =
-          isBesides(texts.get(i), texts.get(Math.max(0, i - 1)))
-              || isBesides(texts.get(i), texts.get(Math.min(texts.size() - 1, i + 1)));
-      Sentence sentence =
-          cutOff
-              ? SentenceReader.readPiece(texts.get(i), mistakes)
-              : SentenceReader.read(texts.get(i), mistakes);
-      if (sentence != null) {
-        found.add(sentence);
-      }
-    }
-    return found;
-  }
-
-  /** Whether a comma between two may have been meant to stand in a sentence. */
-  private static boolean isBesides(Scalar one, Scalar other) {
-    return !one.equals(other)
-        && !one.quoted()
-        && !other.quoted()
-        && one.place().line() == other.place().line();
-  }
-
-  private void pattern(Yaml yaml) {
-    Mapping body = mapping(yaml, "a pattern with each, role and may");
-    if (body == null) {
-      return;
-    }
-    Yaml each = body.get("each");
-    Yaml role = body.get("role");
-    if (each == null || role == null) {
-      mistakes.add(body.place(), "a pattern needs \"each\" and \"role\"");
-      return;
-    }
-    Scalar name = scalar(role, "a role's name");
-    Mapping variables = mapping(each, "variables and their values, such as {schema: [a, b]}");
-    if (name == null || variables == null) {
-      return;
-    }
-    RoleEntry template =
-        roleBody(
-            name, body, List.of("each", "role", "purpose", "includes", "may", "may_not", "owns"));
-    List<Map<String, String>> combinations = new ArrayList<>(List.of(Map.of()));
-    for (Entry variable : variables.entries()) {
-      List<Map<String, String>> longer = new ArrayList<>();
-      for (Map<String, String> so : combinations) {
-        for (Scalar value : scalars(variable.value(), "values")) {
-          Map<String, String> with = new LinkedHashMap<>(so);
-          with.put(variable.key().text(), value.text());
-          longer.add(with);
-        }
-      }
-      combinations = longer;
-    }
-    if (!combinations.isEmpty()) {
-      RoleTemplate.check(template, List.copyOf(combinations.get(0).keySet()), mistakes);
-    }
-    combinations.forEach(values -> addRole(RoleTemplate.filled(template, values)));
-  }
-
-  private void everybody(Entry section) {
-    Mapping body = mapping(section.value(), "what everybody holds and may");
-    for (Entry entry : body == null ? List.<Entry>of() : body.entries()) {
-      switch (entry.key().text()) {
-        case "may" -> draft.everybodyMay.addAll(sentences(entry));
-        case "roles" -> draft.everybodysRoles.addAll(scalars(entry.value(), "roles"));
-        default -> unknown(entry.key(), List.of("roles", "may"), "key of public");
-      }
-    }
-  }
-
-  private void user(Scalar name, Mapping body) {
-    List<String> known =
-        List.of(
-            "kind",
-            "roles",
-            "may",
-            "hosts",
-            "until",
-            "disabled",
-            "limits",
-            "known_in",
-            "was",
-            "powers",
-            "attributes");
-    String kind = "person";
-    List<Scalar> roles = List.of();
-    List<String> hosts = List.of();
-    List<Sentence> may = new ArrayList<>();
-    Instant until = null;
-    boolean disabled = false;
-    Map<AccountLimit, Integer> limits = null;
-    for (Entry entry : body.entries()) {
-      switch (entry.key().text()) {
-        case "kind" -> kind = word(entry.value(), List.of("person", "service"), "kind of user");
-        case "roles" -> roles = scalars(entry.value(), "roles");
-        case "may" -> may.addAll(sentences(entry));
-        case "attributes" ->
-            draft.attributes.put(
-                name.text(), new SightSections(mistakes, draft).attributes(entry.value()));
-        case "hosts" -> hosts = scalars(entry.value(), "hosts").stream().map(Scalar::text).toList();
-        case "until" ->
-            until = Moments.read(scalar(entry.value(), "a day such as 2027-03-31"), true, mistakes);
-        case "known_in" -> knownIn(name, entry.value());
-        case "was" -> was(name, entry.value());
-        case "powers" -> powers(name, entry.value());
-        case "limits" -> limits = new LimitSection(mistakes).read(entry.value());
-        case "disabled" ->
-            disabled = word(entry.value(), List.of("true", "false"), "yes or no").equals("true");
-        default -> unknown(entry.key(), known, "key of a user");
-      }
-    }
-    UserEntry entry =
-        new UserEntry(
-            name, kind, roles, may, new Wanted.LoginTerms(disabled, until, hosts, limits));
-    UserEntry before = draft.users.putIfAbsent(name.text(), entry);
-    if (before != null) {
-      mistakes.add(
-          name.place(),
-          "user " + name.text() + " stands here a second time, after " + before.name().place());
     }
   }
 }

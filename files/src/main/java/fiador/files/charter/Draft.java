@@ -35,6 +35,10 @@ final class Draft {
   final Map<String, String> knownIn = new LinkedHashMap<>();
   final Map<String, Set<Power>> powers = new LinkedHashMap<>();
   final Map<String, Scalar> was = new LinkedHashMap<>();
+
+  /** What users are called, by server. */
+  final Map<String, Map<Scalar, List<Scalar>>> accounts = new LinkedHashMap<>();
+
   final List<Scalar> governedSchemas = new ArrayList<>();
   final List<Scalar> governedRoles = new ArrayList<>();
   final List<Scalar> governedUsers = new ArrayList<>();

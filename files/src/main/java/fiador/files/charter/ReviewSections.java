@@ -1,5 +1,6 @@
 package fiador.files.charter;
 
+import fiador.changes.wanted.Accounts;
 import fiador.changes.wanted.Wanted;
 import fiador.estate.DottedName;
 import fiador.files.yaml.Mistakes;
@@ -132,7 +133,7 @@ final class ReviewSections extends Shapes {
   }
 
   /** All that a draft says to reviews. */
-  static Expected expected(Draft draft, Wanted wanted) {
+  static Expected expected(Draft draft, Wanted wanted, Accounts accounts) {
     Map<String, String> names = new LinkedHashMap<>();
     draft.namePatterns.forEach((what, pattern) -> names.put(what, pattern.text()));
     Map<String, String> purposes = new LinkedHashMap<>();
@@ -166,7 +167,8 @@ final class ReviewSections extends Shapes {
         wanted.sight().seals(),
         List.copyOf(draft.waivers),
         ours,
-        draft.limits);
+        draft.limits,
+        accounts);
   }
 
   /** A name in quotes is meant as it stands. */

@@ -1,11 +1,13 @@
 package fiador.work.charters;
 
+import fiador.changes.wanted.Accounts;
 import fiador.estate.Nearest;
 import fiador.files.charter.Charter;
 import fiador.files.charter.CharterException;
 import fiador.files.charter.CharterReader;
 import fiador.refusal.BadInput;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +17,13 @@ public final class Charters {
 
   public static Charter read(Path folder) throws CharterException, IOException {
     return CharterReader.read(folder, Environment::variable);
+  }
+
+  /** What users are called on the servers of the charter in a folder, if there is one. */
+  public static Accounts accounts(Path folder) throws CharterException, IOException {
+    return Files.isRegularFile(folder.resolve(CharterReader.ROOT))
+        ? read(folder).expected().accounts()
+        : Accounts.SAME;
   }
 
   /** The server of that name, or the only one. */

@@ -130,6 +130,6 @@ public final class Choosing {
     HouseRules rules = Objects.requireNonNull(server.rules(), "a kind no charter may have");
     boolean hasDatabases = rules.privilegesOn(NodeKind.DATABASE) != 0;
     String home = hasDatabases ? database : null;
-    return OnPaper.of(charter.wanted(), server.name(), rules, home, now);
+    return OnPaper.of(charter.on(server.name()).wanted(), server.name(), rules, home, now);
   }
 }

@@ -30,6 +30,32 @@ public final class Neighbours {
       Access home, List<String> named, @Nullable Path folder, ReadySurveys surveys)
       throws Refusal, IOException {
     List<Access> all = new ArrayList<>(List.of(home));
+    for (Path file : files(named, folder)) {
+      all.add(surveys.read(file));
+    }
+    return new Atlas(all);
+  }
+
+  /**
+   * All servers that are known, none of which is asked before others.
+   *
+   * @param named as for {@link #around}
+   * @throws Refusal also when there is no survey at all
+   */
+  public static Atlas all(List<String> named, Path folder, ReadySurveys surveys)
+      throws Refusal, IOException {
+    List<Access> all = new ArrayList<>();
+    for (Path file : files(named, folder)) {
+      all.add(surveys.read(file));
+    }
+    if (all.isEmpty()) {
+      throw new BadInput("no server was surveyed yet; fiador survey does that");
+    }
+    return new Atlas(all);
+  }
+
+  private static List<Path> files(List<String> named, @Nullable Path folder)
+      throws BadInput, IOException {
     List<Path> files = new ArrayList<>();
     if (named.isEmpty()
         && folder != null
@@ -51,10 +77,7 @@ public final class Neighbours {
         throw new BadInput("--across " + one + " is no survey file and no folder of such");
       }
     }
-    for (Path file : files) {
-      all.add(surveys.read(file));
-    }
-    return new Atlas(all);
+    return files;
   }
 
   private static List<Path> in(Path folder) throws IOException {

@@ -114,7 +114,7 @@ public final class Surveys {
   }
 
   private static Access sealed(Charter charter, Access access) {
-    return Seals.noted(access, charter.wanted().sight().seals());
+    return Seals.noted(access, charter.on(access.about().server()).wanted().sight().seals());
   }
 
   /** Writes a survey; the ready form of what was there before goes. */

@@ -1,5 +1,6 @@
 package fiador.work.secrets;
 
+import fiador.changes.wanted.OnServer;
 import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
@@ -88,7 +89,9 @@ public final class SecretChange {
     return found;
   }
 
-  private Set<Integer> named(String typed) throws BadInput {
+  private Set<Integer> named(String written) throws BadInput {
+    // whom the charter calls otherwise than this server does may be meant by either name
+    String typed = new OnServer(entry.name(), charter.expected().accounts()).nameOrOwn(written);
     Set<Integer> found = new LinkedHashSet<>();
     String folded = access.rules().fold(typed);
     for (int id = 1; id < access.principals().size(); id++) {

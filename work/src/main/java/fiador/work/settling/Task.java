@@ -29,6 +29,11 @@ import java.util.TreeSet;
 public record Task(
     Path folder, Charter charter, ServerEntry entry, boolean drop, boolean onlyEnded, Clock clock) {
 
+  /** What the charter says of this server. */
+  public Task {
+    charter = charter.on(entry.name());
+  }
+
   /** Of all that the charter says. */
   public Task(Path folder, Charter charter, ServerEntry entry, boolean drop, Clock clock) {
     this(folder, charter, entry, drop, false, clock);
