@@ -46,7 +46,8 @@ class OnePersonTest {
           - ines.duarte cannot update s.t
         """
             .formatted(url("dam"), url("branch")));
-    run("settle", "--charter", at(), "--every-server");
+    Program settled = run("settle", "--charter", at(), "--every-server");
+    assertThat(settled.code).as(settled.out + settled.err).isZero();
   }
 
   private String url(String server) {

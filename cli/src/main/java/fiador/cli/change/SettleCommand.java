@@ -1,28 +1,20 @@
 package fiador.cli.change;
 
-import fiador.changes.Gap;
 import fiador.changes.steps.Step;
 import fiador.cli.shell.Change;
-import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
+import fiador.cli.shell.Spoken;
 import fiador.cli.shell.Terminal;
 import fiador.files.charter.Charter;
 import fiador.files.journal.SavedGap;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
-import fiador.report.text.ChangeText;
-import fiador.report.text.StepSummary;
 import fiador.servers.live.SettleRun;
 import fiador.work.charters.Charters;
 import fiador.work.secrets.NewSecrets;
 import fiador.work.settling.Approved;
-import fiador.work.settling.Followed;
-import fiador.work.settling.Listener;
 import fiador.work.settling.SecretSource;
-import fiador.work.settling.Settled;
-import fiador.work.settling.Settlement;
-import fiador.work.settling.Stop;
 import fiador.work.settling.Task;
 import java.io.Console;
 import java.io.IOException;
@@ -37,6 +29,7 @@ public final class SettleCommand extends Change {
   boolean skipGone;
   boolean onlyEnded;
   boolean every;
+  Integer atATime;
   Path saved;
   String approvedBy;
 
@@ -72,7 +65,13 @@ public final class SettleCommand extends Change {
     options.flag(
         "--every-server",
         given -> every = given,
-        "All servers of the charter, one after another; one that fails stops only itself.");
+        "All servers of the charter; one that fails stops only itself.");
+    options.option(
+        "--at-a-time",
+        "N",
+        Integer.class,
+        value -> atATime = value,
+        "With --every-server: how many are settled at the same time; else 4.");
     options.flag(
         "--anew",
         given -> anew = given,
@@ -125,153 +124,43 @@ public final class SettleCommand extends Change {
     if (onlyEnded && (drop || saved != null || resume || undo)) {
       throw new BadInput("--only-ended goes with neither --drop, --saved, --resume nor --undo");
     }
+    if (atATime != null && (!every || atATime < 1)) {
+      throw new BadInput("--at-a-time is a number from 1 on and goes with --every-server");
+    }
     if (every && (server != null || saved != null)) {
       throw new BadInput("--every-server goes with neither a server's name nor --saved");
     }
     Approved approved = saved == null ? null : new Approved(SavedGap.read(saved), approvedBy);
     Charter charter = Charters.read(folder);
+    Spoken spoken = Spoken.by(this);
     if (every) {
-      return new EveryServer(out, err, dryRun)
-          .each(charter.servers().keySet(), name -> one(charter, name, null), width());
+      EveryServer all = new EveryServer(spoken, dryRun, atATime);
+      return all.each(
+          charter.servers().keySet(), (name, kept) -> one(kept).settle(task(charter, name), null));
     }
-    return one(charter, server, approved);
+    return one(spoken).settle(task(charter, server), approved);
   }
 
   /** One server of the charter; its only one where none is named. */
-  private int one(Charter charter, String name, Approved approved) throws Refusal, IOException {
-    Task task = new Task(folder, charter, Charters.server(charter, name), drop, onlyEnded, clock);
-    Listener listener = new Told(this, task.kind());
-    if (dryRun && !resume && !undo) {
-      Gap gap = Settlement.planned(task, listener);
-      if (approved != null) {
-        approved.check(task, gap);
-      }
-      int code = shown(task, gap.plan().steps());
-      sayNotes(gap);
-      return code;
-    }
-    SecretSource secrets =
-        otherSecrets == null ? SettleCommand::secrets : (before, steps) -> otherSecrets;
-    try (Settlement settlement = new Settlement(task, secrets, listener)) {
-      return resume || undo
-          ? followed(
-              task,
-              settlement.follow(
-                  resume ? Settlement.Way.RESUME : Settlement.Way.UNDO, skipGone, dryRun))
-          : settled(task, settlement.settle(anew, approved));
-    }
+  private Task task(Charter charter, String name) throws BadInput {
+    return new Task(folder, charter, Charters.server(charter, name), drop, onlyEnded, clock);
   }
 
-  private static SettleRun.Secrets secrets(Access before, List<Step> steps) throws BadInput {
+  private OneServer one(Spoken spoken) {
+    SecretSource secrets = otherSecrets == null ? this::secrets : (before, steps) -> otherSecrets;
+    OneServer.Order order = new OneServer.Order(dryRun, resume, undo, anew, skipGone);
+    return new OneServer(order, secrets, spoken);
+  }
+
+  private SettleRun.Secrets secrets(Access before, List<Step> steps) throws BadInput {
     Console console = Terminal.console();
-    NewSecrets.Ask ask =
-        console == null ? null : user -> console.readPassword("secret of the new user %s: ", user);
+    NewSecrets.Ask ask = console == null ? null : user -> asked(console, user, before);
     return NewSecrets.of(before, steps, ask);
   }
 
-  private int shown(Task task, List<Step> steps) {
-    List<String> statements = task.kind().dialect().shown(steps);
-    statements.forEach(sql -> out.println(sql + ";"));
-    String count = statements.size() == 1 ? "1 statement" : statements.size() + " statements";
-    say(steps.isEmpty() ? "nothing to do" : count + "; nothing was run");
-    return steps.isEmpty() ? Exit.YES : Exit.NO;
-  }
-
-  private int settled(Task task, Settled settled) {
-    String name = task.entry().name();
-    return switch (settled.state()) {
-      case UNFINISHED -> {
-        err.println(
-            "fiador settle: the last settle of "
-                + name
-                + " was stopped half-way, and nothing was changed now\n"
-                + "  fiador settle --resume goes on, --undo takes it back, --anew forgets it");
-        yield Exit.HALF_WAY;
-      }
-      case AS_WANTED -> {
-        out.println(
-            "nothing to do: "
-                + (onlyEnded
-                    ? "nothing that has ended is left on " + name
-                    : name + " is as the charter says"));
-        sayNotes(settled.gap());
-        yield Exit.YES;
-      }
-      case STOPPED -> halfWay(settled.stop());
-      case DONE -> done(task, settled);
-    };
-  }
-
-  private int done(Task task, Settled settled) {
-    out.println("settled " + task.entry().name() + ": " + StepSummary.of(settled.steps()));
-    out.println("people: " + new ChangeText(settled.gap(), width()).summary());
-    if (!settled.left().isEmpty()) {
-      err.println("surveyed again, and this is still to do:");
-      task.kind().dialect().shown(settled.left()).forEach(sql -> err.println("  " + sql));
-      return Exit.NO;
-    }
-    out.println("surveyed again: " + (onlyEnded ? "nothing that has ended is left" : "no gap"));
-    sayNotes(settled.gap());
-    return Exit.YES;
-  }
-
-  private int followed(Task task, Followed followed) {
-    String name = task.entry().name();
-    return switch (followed.state()) {
-      case NOTHING_LEFT -> {
-        out.println("nothing to resume: the last settle of " + name + " came to its end");
-        yield Exit.YES;
-      }
-      case WAS_REFUSED -> {
-        out.println(
-            "nothing to "
-                + (resume ? "resume" : "undo")
-                + ": the last settle of "
-                + name
-                + " was refused, and nothing was changed");
-        yield Exit.YES;
-      }
-      case GONE -> {
-        boolean one = followed.gone() == 1;
-        err.println(
-            "fiador settle: "
-                + (one ? "a step is" : followed.gone() + " steps are")
-                + " about what was dropped since, and nothing was changed now\n"
-                + "  --skip-gone leaves "
-                + (one ? "it" : "them")
-                + " out");
-        yield Exit.HALF_WAY;
-      }
-      case PLANNED -> shown(task, followed.steps());
-      case STOPPED -> halfWay(followed.stop());
-      case DONE -> done(name, followed);
-    };
-  }
-
-  private int done(String name, Followed followed) {
-    int steps = followed.steps().size();
-    String count = steps == 1 ? "1 step" : steps + " steps";
-    out.println(
-        resume
-            ? "resumed " + name + ": " + count + " left, done now"
-            : "undone on " + name + ": " + count + " taken back");
-    out.println(
-        followed.complete()
-            ? "surveyed again: all of it took effect"
-            : "surveyed again: some of it did not take effect; fiador gap shows what");
-    return followed.complete() ? Exit.YES : Exit.NO;
-  }
-
-  private int halfWay(Stop stop) {
-    err.println("fiador settle: " + stop.why());
-    err.println(
-        "  "
-            + stop.done()
-            + " of "
-            + stop.all()
-            + " steps are done"
-            + (stop.known() ? "" : ", or more")
-            + "; fiador settle --resume goes on, --undo takes them back");
-    return Exit.HALF_WAY;
+  /** Several servers may have to ask at the same time, and there is one who answers. */
+  private synchronized char[] asked(Console console, String user, Access before) {
+    String where = every ? " on " + before.about().server() : "";
+    return console.readPassword("secret of the new user %s%s: ", user, where);
   }
 }

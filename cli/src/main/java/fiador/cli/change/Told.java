@@ -1,19 +1,19 @@
 package fiador.cli.change;
 
 import fiador.changes.steps.Step;
-import fiador.cli.shell.Common;
 import fiador.cli.shell.Progress;
+import fiador.cli.shell.Spoken;
 import fiador.servers.kind.Server;
 import fiador.work.settling.Listener;
 import java.util.List;
 
 /** Shows whoever waits how far a settlement has come. */
 final class Told implements Listener {
-  private final Common command;
+  private final Spoken command;
   private final Server kind;
   private Progress progress;
 
-  Told(Common command, Server kind) {
+  Told(Spoken command, Server kind) {
     this.command = command;
     this.kind = kind;
   }
@@ -25,7 +25,7 @@ final class Told implements Listener {
 
   @Override
   public void isGone(Step step, String why) {
-    command.err.println(why + ": " + kind.dialect().sql(step));
+    command.err().println(why + ": " + kind.dialect().sql(step));
   }
 
   @Override
@@ -36,8 +36,8 @@ final class Told implements Listener {
   @Override
   public void done(List<Step> some, String sql) {
     progress.more(some.size());
-    if (command.verbose) {
-      command.err.println(sql);
+    if (command.verbose()) {
+      command.err().println(sql);
     }
   }
 

@@ -20,10 +20,16 @@ public interface Progress extends AutoCloseable {
    * @param all how much there is to do; -1 where nobody knows
    */
   static Progress of(String what, long all, String unit, Common command) {
+    return of(what, all, unit, Spoken.by(command));
+  }
+
+  /** The same of a part of a command. */
+  static Progress of(String what, long all, String unit, Spoken spoken) {
+    PrintStream terminal = spoken.terminal();
     // both ends of a console are a terminal, and what goes on does not get into a file
-    return Terminal.console() == null || command.quiet
+    return terminal == null || spoken.quiet() || Terminal.console() == null
         ? silent()
-        : shown(what, all, unit, command.terminal);
+        : shown(what, all, unit, terminal);
   }
 
   private static Progress silent() {

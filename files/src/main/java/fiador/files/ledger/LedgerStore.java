@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -72,7 +73,11 @@ final class LedgerStore implements AutoCloseable {
     if (!Files.exists(file) && Files.getFileStore(folder).supportsFileAttributeView("posix")) {
       // who holds what is nothing for everybody
       var mine = PosixFilePermissions.fromString("rw-------");
-      Files.createFile(file, PosixFilePermissions.asFileAttribute(mine));
+      try {
+        Files.createFile(file, PosixFilePermissions.asFileAttribute(mine));
+      } catch (FileAlreadyExistsException another) {
+        // somebody else opened it at the same moment, and made it as we would have
+      }
     }
     // what is said to be written is on the disk; a reader waits for a writer to be done
     String url =

@@ -1,0 +1,107 @@
+package fiador.cli.change;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import fiador.cli.shell.Exit;
+import fiador.cli.shell.Spoken;
+import fiador.refusal.BadInput;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Test;
+
+/** Several servers at the same time. */
+class AtATimeTest {
+  private static final int LONG = 30;
+
+  private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+  private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+  private EveryServer every(int atATime) {
+    return new EveryServer(
+        new Spoken(
+            new PrintStream(out, true, StandardCharsets.UTF_8),
+            new PrintStream(err, true, StandardCharsets.UTF_8),
+            null,
+            false,
+            false,
+            80),
+        false,
+        atATime);
+  }
+
+  private String said() {
+    return out.toString(StandardCharsets.UTF_8);
+  }
+
+  @Test
+  void theyRunTogetherAndSpeakOneAfterTheOther() {
+    CyclicBarrier together = new CyclicBarrier(3);
+    CountDownLatch last = new CountDownLatch(1);
+    int code =
+        every(3)
+            .each(
+                List.of("a", "b", "c"),
+                (server, kept) -> {
+                  try {
+                    together.await(LONG, TimeUnit.SECONDS);
+                    if (server.equals("a")) {
+                      last.await(LONG, TimeUnit.SECONDS);
+                    }
+                  } catch (Exception late) {
+                    throw new BadInput("alone");
+                  }
+                  kept.out().println("did " + server);
+                  if (server.equals("c")) {
+                    last.countDown();
+                    return Exit.NO;
+                  }
+                  return Exit.YES;
+                });
+    assertThat(code).isEqualTo(Exit.NO);
+    assertThat(said())
+        .containsSubsequence("did a", "did b", "did c", "as the charter says: 2 of 3 servers");
+    assertThat(err.size()).isZero();
+  }
+
+  @Test
+  void noMoreThanThatManyAreBegun() {
+    AtomicInteger now = new AtomicInteger();
+    AtomicInteger most = new AtomicInteger();
+    every(2)
+        .each(
+            List.of("a", "b", "c", "d", "e"),
+            (server, kept) -> {
+              most.accumulateAndGet(now.incrementAndGet(), Math::max);
+              Thread.yield();
+              now.decrementAndGet();
+              return Exit.YES;
+            });
+    assertThat(most.get()).isBetween(1, 2);
+  }
+
+  @Test
+  void aFaultOfOursIsToldWhenAllHaveEnded() {
+    assertThatThrownBy(
+            () ->
+                every(1)
+                    .each(
+                        List.of("a", "b"),
+                        (server, kept) -> {
+                          if (server.equals("a")) {
+                            throw new IllegalArgumentException("fault");
+                          }
+                          kept.out().println("did b");
+                          return Exit.YES;
+                        }))
+        .hasMessage("settling a")
+        .hasRootCauseMessage("fault");
+    assertThat(said()).contains("did b");
+  }
+}
