@@ -125,6 +125,66 @@ class OnePersonTest {
   }
 
   @Test
+  void reviewsSayWhoseAnAccountIsAndDoNotAskThatPerson() {
+    Program opened =
+        Program.run(
+            "review",
+            "open",
+            "spring",
+            "--charter",
+            at(),
+            "--server",
+            "branch",
+            "--reviewer",
+            "s=ines.duarte",
+            "--else",
+            "alda.monte");
+    assertThat(opened.code).as(opened.err).isZero();
+    String rows =
+        Program.run("review", "status", "spring", "--charter", at(), "--format", "csv").out;
+    assertThat(rows).contains("ines.duarte; also ines on dam");
+    assertThat(rows.lines().filter(line -> line.contains(",iduarte,")))
+        .isNotEmpty()
+        .allMatch(line -> line.contains(",alda.monte,"));
+    assertThat(rows.lines().filter(line -> line.contains(",rui,")))
+        .isNotEmpty()
+        .allMatch(line -> line.contains(",ines.duarte,"));
+    Program.run(
+        "review",
+        "sheets",
+        "spring",
+        "--charter",
+        at(),
+        "--to",
+        folder.resolve("sheets").toString());
+    Program sheet =
+        Program.run(
+            "review",
+            "decide",
+            "spring",
+            folder.resolve("sheets/spring-alda.monte.csv").toString(),
+            "--charter",
+            at());
+    assertThat(sheet.code).as(sheet.err + sheet.out).isZero();
+    Program one =
+        Program.run(
+            "review",
+            "open",
+            "ines",
+            "--charter",
+            at(),
+            "--server",
+            "branch",
+            "--person",
+            "ines.duarte",
+            "--else",
+            "alda.monte");
+    assertThat(one.code).as(one.err).isZero();
+    rows = Program.run("review", "status", "ines", "--charter", at(), "--format", "csv").out;
+    assertThat(rows).contains("iduarte").doesNotContain("rui");
+  }
+
+  @Test
   void proofsAreAboutTheAccountThere() throws Exception {
     assertThat(prove("dam").code).isZero();
     on("dam", "grant update on s.t to ines");

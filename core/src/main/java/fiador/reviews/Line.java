@@ -5,6 +5,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A line of a review: one person, one way to have access, one place; in words that stay.
@@ -19,6 +20,7 @@ import java.util.List;
  * @param lastUsed when it was last used, as far as that was watched; may be empty
  * @param findings ids of findings that concern it
  * @param facts what exactly is given, one privilege and place each
+ * @param whose who that is and as whom else they log in; null where nothing of that is known
  */
 public record Line(
     String key,
@@ -30,7 +32,13 @@ public record Line(
     String since,
     String lastUsed,
     List<String> findings,
-    List<String> facts) {
+    List<String> facts,
+    @Nullable String whose) {
+  /** Whom it is about, with all that is known of who that is. */
+  public String who() {
+    return whose == null ? person : person + " (" + whose + ")";
+  }
+
   /**
    * A key that is another one where the facts are others: a number and a little of their digest.
    */

@@ -91,7 +91,7 @@ public record Returned(String reviewer, Map<String, Given> answers, List<String>
     for (Line line : reviewer == null ? List.<Line>of() : review.linesOf(reviewer)) {
       if (!seen.containsKey(line.key())) {
         problems.add(
-            "line " + line.key() + " (" + line.person() + ", " + line.through() + ") is missing");
+            "line " + line.key() + " (" + line.who() + ", " + line.through() + ") is missing");
       }
     }
     return new Returned(reviewer, answers, problems);
@@ -135,7 +135,7 @@ public record Returned(String reviewer, Map<String, Given> answers, List<String>
 
   private static String sent(Line line, String column) {
     return switch (column) {
-      case "person" -> line.person();
+      case "person" -> line.who();
       case "may" -> line.may();
       default -> line.through();
     };

@@ -73,7 +73,8 @@ class CampaignTest {
               "",
               "",
               List.of(),
-              draft.facts()));
+              draft.facts(),
+              null));
     }
     return new Review("spring", "box", NOW, lines);
   }

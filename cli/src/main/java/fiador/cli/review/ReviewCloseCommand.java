@@ -133,7 +133,7 @@ public final class ReviewCloseCommand extends ReviewStep {
               each ->
                   lines.line(
                       each.line().key(),
-                      each.line().person(),
+                      each.line().who(),
                       each.line().through(),
                       ReviewText.why(closing.access(), each)));
       out.print(lines.text());

@@ -157,7 +157,7 @@ public final class ReviewDecideCommand extends ReviewStep {
             .toList();
     int at = 0;
     for (Line line : open) {
-      console.printf("%n%d of %d   %s   %s%n", ++at, open.size(), line.key(), line.person());
+      console.printf("%n%d of %d   %s   %s%n", ++at, open.size(), line.key(), line.who());
       console.printf("  may      %s%n  through  %s%n", line.may(), line.through());
       if (!line.since().isEmpty() || !line.lastUsed().isEmpty()) {
         console.printf("  since    %s   last used %s%n", line.since(), line.lastUsed());

@@ -14,6 +14,7 @@ import fiador.reviews.Drafting.Draft;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
 import fiador.reviews.Reviewers;
+import fiador.reviews.Whose;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -34,20 +35,26 @@ final class ReviewLines {
   private final Findings.Result findings;
   private final Evidence evidence;
   private final Instant now;
+  private final Whose whose;
 
+  /**
+   * @param whose whose the accounts are
+   */
   ReviewLines(
       Access access,
       Drafting drafting,
       Ledger ledger,
       Findings.Result findings,
       Evidence evidence,
-      Instant now) {
+      Instant now,
+      Whose whose) {
     this.access = access;
     this.drafting = drafting;
     this.ledger = ledger;
     this.findings = findings;
     this.evidence = evidence;
     this.now = now;
+    this.whose = whose;
   }
 
   /**
@@ -66,7 +73,7 @@ final class ReviewLines {
     Map<Draft, Instant> since = since(drafts);
     Map<String, Integer> nobody = new TreeMap<>();
     List<Line> lines = new ArrayList<>();
-    for (Draft draft : drafts) {
+    for (Draft draft : whose.together(drafts)) {
       Line same = kept.get(draft.about());
       if (same != null && same.facts().equals(draft.facts())) {
         lines.add(same);
@@ -89,7 +96,8 @@ final class ReviewLines {
               said(since.get(draft)),
               evidence == null ? "" : used == null ? "not seen" : day(used),
               Drafting.findings(draft, findings.open()),
-              draft.facts()));
+              draft.facts(),
+              whose.of(draft.user())));
     }
     if (!nobody.isEmpty()) {
       List<String> areas = new ArrayList<>();

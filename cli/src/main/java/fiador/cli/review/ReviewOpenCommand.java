@@ -22,6 +22,7 @@ import fiador.reviews.Drafting.Draft;
 import fiador.reviews.Line;
 import fiador.reviews.Reviewers;
 import fiador.reviews.Scope;
+import fiador.reviews.Whose;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Ledgers;
 import java.io.IOException;
@@ -67,7 +68,12 @@ public final class ReviewOpenCommand extends ReviewStep {
         String.class,
         value -> roles = value,
         "Only who has this role, and that.");
-    options.list("--person", "USER", String.class, value -> persons = value, "Only this person.");
+    options.list(
+        "--person",
+        "NAME",
+        String.class,
+        value -> persons = value,
+        "Only this user; or this person of the list or the charter, with all accounts.");
     options.option(
         "--by",
         "WHO",
@@ -97,13 +103,15 @@ public final class ReviewOpenCommand extends ReviewStep {
     }
     String asked = Charters.server(charter, server).name();
     Access access = reviews.newest(asked);
-    Scope scope = scope(access);
+    Identities identities = people.read();
+    Identities everybody = everybody(identities);
+    Whose whose = new Whose(access, everybody);
+    Scope scope = scope(access, whose);
     Drafting drafting = reviews.drafting(access, scope);
     List<Draft> drafts = drafting.drafts();
     if (drafts.isEmpty()) {
       throw new BadInput("nobody has anything in that scope; there is nothing to ask");
     }
-    Identities identities = people.read();
     Evidence evidence = evidence(access);
     Findings.Result findings =
         Findings.of(access, clock, charter.on(asked).expected(), evidence, identities);
@@ -112,8 +120,9 @@ public final class ReviewOpenCommand extends ReviewStep {
       stored.put(schemaOrRole(access, each.getKey()), each.getValue());
     }
     List<Line> lines =
-        new ReviewLines(access, drafting, reviews.ledger(), findings, evidence, clock.instant())
-            .of(drafts, reviewers(access, by, stored, otherwise, identities), null);
+        new ReviewLines(
+                access, drafting, reviews.ledger(), findings, evidence, clock.instant(), whose)
+            .of(drafts, reviewers(access, by, stored, otherwise, everybody), null);
     reviews
         .book()
         .open(
@@ -150,7 +159,7 @@ public final class ReviewOpenCommand extends ReviewStep {
     return access.principals().name(role.id());
   }
 
-  private Scope scope(Access access) throws BadInput {
+  private Scope scope(Access access, Whose whose) throws BadInput {
     Lookup lookup = new Lookup(access);
     Set<String> paths = new TreeSet<>();
     for (String schema : schemas) {
@@ -180,7 +189,11 @@ public final class ReviewOpenCommand extends ReviewStep {
     }
     Set<String> people = new TreeSet<>();
     for (String person : persons) {
-      people.add(access.principals().name(Asking.principal(access, person)));
+      Set<String> accounts = whose.accounts(person);
+      people.addAll(
+          accounts.isEmpty()
+              ? Set.of(access.principals().name(Asking.principal(access, person)))
+              : accounts);
     }
     return new Scope(paths, objects, given, people);
   }

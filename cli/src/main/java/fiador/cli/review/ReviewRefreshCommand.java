@@ -3,6 +3,7 @@ package fiador.cli.review;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
 import fiador.cli.shell.People;
+import fiador.evidence.Identities;
 import fiador.files.ledger.ReviewBook;
 import fiador.findings.Findings;
 import fiador.grants.Access;
@@ -12,6 +13,7 @@ import fiador.reviews.Freshness;
 import fiador.reviews.Line;
 import fiador.reviews.Review;
 import fiador.reviews.Reviewers;
+import fiador.reviews.Whose;
 import fiador.work.charters.Ledgers;
 import java.io.IOException;
 import java.util.List;
@@ -39,17 +41,25 @@ public final class ReviewRefreshCommand extends ReviewStep {
     Access access = reviews.newest(review.server());
     ReviewBook.Opened opened = kept.opened();
     Drafting drafting = reviews.drafting(access, opened.scope());
+    Identities everybody = everybody(people.read());
     Reviewers reviewers =
         ReviewOpenCommand.reviewers(
             access,
             Reviewers.By.valueOf(opened.by()),
             opened.named(),
             opened.otherwise(),
-            people.read());
+            everybody);
     Findings.Result findings =
         Findings.of(access, clock, charter.on(review.server()).expected(), null, null);
     List<Line> lines =
-        new ReviewLines(access, drafting, reviews.ledger(), findings, null, clock.instant())
+        new ReviewLines(
+                access,
+                drafting,
+                reviews.ledger(),
+                findings,
+                null,
+                clock.instant(),
+                new Whose(access, everybody))
             .of(drafting.drafts(), reviewers, review);
     reviews.book().refresh(review.name(), lines, Ledgers.runner(), clock.instant());
     out.println(

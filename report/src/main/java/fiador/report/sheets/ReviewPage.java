@@ -49,7 +49,7 @@ public record ReviewPage(
       Decision decision = review.decision(line.key());
       return new Row(
           line.key(),
-          line.person(),
+          line.who(),
           line.may(),
           line.through(),
           line.since(),

@@ -39,7 +39,8 @@ public final class ReviewText {
           "decision",
           "remark",
           "decided",
-          "stale");
+          "stale",
+          "whose");
 
   private static final int NAMES = 5;
 
@@ -229,12 +230,12 @@ public final class ReviewText {
     int said = 0;
     for (Line line : today.changed()) {
       if (said++ < 8) {
-        lines.line("gives something else", line.key(), line.person(), line.through());
+        lines.line("gives something else", line.key(), line.who(), line.through());
       }
     }
     for (Line line : today.gone()) {
       if (said++ < 8) {
-        lines.line("is gone", line.key(), line.person(), line.through());
+        lines.line("is gone", line.key(), line.who(), line.through());
       }
     }
     for (Draft draft : today.added()) {
@@ -264,6 +265,7 @@ public final class ReviewText {
     boolean stale =
         today != null && (today.changed().contains(line) || today.gone().contains(line));
     row.put("stale", stale);
+    row.put("whose", line.whose());
     return row;
   }
 }
