@@ -122,6 +122,17 @@ class AcrossTest {
     assertThat(bypass.out)
         .contains("1 way in from other servers", "store.bills is read from other servers");
     assertThat(Program.run("bypass", "--from", archive.toString()).code).isZero();
+    String[] findings = {"findings", "read-from-elsewhere", "--from", archive.toString()};
+    Program alone = Program.run(findings);
+    assertThat(alone.out).contains("nothing found");
+    String[] across = java.util.Arrays.copyOf(findings, findings.length + 2);
+    across[findings.length] = "--across";
+    across[findings.length + 1] = folder.toString();
+    Program found = Program.run(across);
+    assertThat(found.code).isOne();
+    assertThat(found.out)
+        .contains("is read from dam through d.bills.old as reader by 1 user there")
+        .doesNotContain("\u001b");
   }
 
   @Test

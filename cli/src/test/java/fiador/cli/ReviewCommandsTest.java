@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import fiador.changes.steps.ChangeOwner;
 import fiador.changes.steps.Step;
+import fiador.estate.NodeKind;
 import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
 import fiador.findings.Findings;
@@ -23,6 +24,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
@@ -69,34 +71,57 @@ class ReviewCommandsTest {
         found.add(JSON.readTree(line).get("finding").asText());
       }
     }
-    Program represa =
-        Program.run(
-            "findings",
-            "--from",
-            denials().toString(),
-            "--usage",
-            REPRESA.resolve("uses.csv").toString(),
-            "--format",
-            "jsonl");
-    for (String line : represa.out.lines().toList()) {
-      found.add(JSON.readTree(line).get("finding").asText());
-    }
-    Path away = folder.resolve("away.survey.jsonl");
-    SurveyWriter.write(
-        TinyEstate.postgresql()
-            .away("archive", Abroad.Carrier.POSTGRESQL, "archive.box", "")
-            .mapping("PUBLIC", "archive", "reader", true)
-            .build(),
-        away);
-    for (String line :
-        Program.run("findings", "--from", away.toString(), "--format", "jsonl")
-            .out
-            .lines()
-            .toList()) {
-      found.add(JSON.readTree(line).get("finding").asText());
-    }
+    String represa = REPRESA.resolve("uses.csv").toString();
+    found.addAll(kinds("--from", denials().toString(), "--usage", represa));
+    found.addAll(kinds("--from", elsewhere().toString()));
+    found.addAll(kinds("--from", guarded().toString(), "--across", elsewhere().toString()));
     assertThat(found)
         .containsExactlyInAnyOrderElementsOf(Findings.catalogue().stream().map(Asked::id).toList());
+  }
+
+  private static Set<String> kinds(String... line) throws Exception {
+    List<String> all = new ArrayList<>(List.of("findings", "--format", "jsonl"));
+    all.addAll(List.of(line));
+    Set<String> found = new TreeSet<>();
+    for (String row : Program.run(all.toArray(String[]::new)).out.lines().toList()) {
+      found.add(JSON.readTree(row).get("finding").asText());
+    }
+    return found;
+  }
+
+  /** A survey of a server with a foreign table, of which the demo's servers have none. */
+  private Path elsewhere() throws Exception {
+    Path survey = folder.resolve("elsewhere.survey.jsonl");
+    SurveyWriter.write(
+        TinyEstate.postgresql()
+            .reached("elsewhere", "else.box:5432")
+            .node(NodeKind.SCHEMA, "d.s")
+            .node(NodeKind.TABLE, "d.s.bills", "a")
+            .users("ines")
+            .grant("ines", "usage", "d.s")
+            .grant("ines", "select", "d.s.bills")
+            .away("archive", Abroad.Carrier.POSTGRESQL, "archive.box", "5432")
+            .mapping("PUBLIC", "archive", "reader", true)
+            .foreign("d.s.bills", "archive", "store.bills", Map.of())
+            .build(),
+        survey);
+    return survey;
+  }
+
+  /** The server that it leads to, with a policy on the table. */
+  private Path guarded() throws Exception {
+    Path survey = folder.resolve("archive.survey.jsonl");
+    TinyEstate archive =
+        TinyEstate.postgresql()
+            .reached("archive", "archive.box:5432")
+            .users("reader")
+            .node(NodeKind.SCHEMA, "d.store")
+            .grant("reader", "usage", "d.store")
+            .node(NodeKind.TABLE, "d.store.bills", "a")
+            .grant("reader", "select", "d.store.bills");
+    archive.filter("d.store.bills", archive.rule("some", true, "PUBLIC", "a < 10", "a < 10"));
+    SurveyWriter.write(archive.build(), survey);
+    return survey;
   }
 
   /** A survey of what has denials, of which the demo's servers have none. */

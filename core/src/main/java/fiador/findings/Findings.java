@@ -47,6 +47,7 @@ import fiador.findings.policies.ForeignGuard;
 import fiador.findings.policies.MaskBypassed;
 import fiador.findings.policies.PolicyChanged;
 import fiador.findings.policies.PolicyMissing;
+import fiador.findings.policies.ReadFromElsewhere;
 import fiador.findings.policies.RowsBypassed;
 import fiador.findings.policies.SealPassed;
 import fiador.findings.roles.AlikeRoles;
@@ -91,6 +92,7 @@ public final class Findings {
           new SealPassed(),
           new RowsBypassed(),
           new MaskBypassed(),
+          new ReadFromElsewhere(),
           new PolicyChanged(),
           new PolicyMissing(),
           new ForeignGuard(),
@@ -202,7 +204,7 @@ public final class Findings {
   }
 
   /**
-   * The same, with the other servers on which the people of the list may have accounts.
+   * The same, with the other servers on which people may have accounts, and tables that lead here.
    *
    * @param atlas their surveys
    */

@@ -17,6 +17,7 @@ import fiador.findings.check.Severity;
 import fiador.grants.Access;
 import fiador.grants.Seen;
 import fiador.grants.Unread;
+import fiador.policies.Sealing;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.exchange.Sarif;
@@ -104,9 +105,10 @@ public final class FindingsCommand extends Reviewing {
         charter == null ? access() : SecretDates.known(access(), charterFolder(), charter);
     Expected expected = expected(charter, access);
     Identities people = identities();
-    // only whose an account is makes one server another's business
+    // whose an account is, and what is guarded here, make one server another's business
     boolean apart = !expected.duties().isEmpty() && !expected.accounts().users().isEmpty();
-    Atlas atlas = people == null && !apart ? new Atlas(List.of()) : atlas(access);
+    boolean guarded = !new Sealing(access, clock).guarded().isEmpty();
+    Atlas atlas = people != null || apart || guarded ? atlas(access) : new Atlas(List.of());
     Findings.Result result =
         Findings.of(access, clock, expected, evidence(access), people, atlas).atLeast(atLeast);
     FindingText text =
