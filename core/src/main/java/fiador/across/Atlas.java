@@ -89,6 +89,19 @@ public final class Atlas {
     return found != null && which(found).equals(which(server));
   }
 
+  /** The addresses to which tables of a server lead, in all the ways that servers are reached. */
+  public static Set<String> leads(Access from) {
+    Abroad abroad = from.seen().abroad();
+    Set<String> found = new HashSet<>();
+    for (Abroad.Table table : abroad.tables().values()) {
+      Abroad.Place place = abroad.places().get(table.place());
+      if (place.carrier() == Abroad.Carrier.POSTGRESQL) {
+        found.addAll(addresses(from, place));
+      }
+    }
+    return found;
+  }
+
   private static Set<String> addresses(Access from, Abroad.Place place) {
     String[] hosts = place.host().toLowerCase(Locale.ROOT).split(",", -1);
     String[] ports = place.port().split(",", -1);

@@ -16,6 +16,7 @@ import fiador.policies.AnyWay;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -85,6 +86,39 @@ public final class Inflows {
   public List<Inflow> to(Access target, int node) {
     left = MOST;
     return to(target, node, new HashSet<>());
+  }
+
+  /**
+   * The tables and views of a server to which foreign tables of others lead, in their order. Cost:
+   * its things, and all foreign tables.
+   */
+  public List<Integer> targets(Access target) {
+    Atlas around = atlas.around(target);
+    Map<String, List<Access>> named = new HashMap<>();
+    for (Access from : around.all()) {
+      for (Abroad.Table said : from.seen().abroad().tables().values()) {
+        named.computeIfAbsent(said.name(), none -> new ArrayList<>()).add(from);
+      }
+    }
+    List<Integer> found = new ArrayList<>();
+    for (int node = 0; !named.isEmpty() && node < target.tree().size(); node++) {
+      List<Access> from = named.get(target.tree().name(node));
+      if (from != null && target.tree().columns(node) > 0 && isLedTo(around, from, target, node)) {
+        found.add(node);
+      }
+    }
+    return found;
+  }
+
+  private static boolean isLedTo(Atlas around, List<Access> from, Access target, int node) {
+    for (Access one : new HashSet<>(from)) {
+      for (int table : one.seen().abroad().tables().keySet()) {
+        if (leadsTo(around, one, table, target, node)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
   /** Whether there were more ways than are followed, the last time somebody asked. */

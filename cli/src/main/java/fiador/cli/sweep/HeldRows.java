@@ -36,6 +36,7 @@ final class HeldRows {
     final String personName;
     final String server;
     final String name;
+    final String from;
     final Map<String, Set<String>> objects = new LinkedHashMap<>();
     final Set<String> limits = new TreeSet<>();
     long rows;
@@ -45,10 +46,13 @@ final class HeldRows {
       this.personName = Objects.toString(row.get("person_name"), person);
       this.server = text(row, "server");
       this.name = text(row, "account");
+      this.from = text(row, "from_server");
     }
 
     boolean isOf(Map<String, Object> row) {
-      return server.equals(text(row, "server")) && name.equals(text(row, "account"));
+      return server.equals(text(row, "server"))
+          && name.equals(text(row, "account"))
+          && from.equals(text(row, "from_server"));
     }
 
     void take(Map<String, Object> row) {
@@ -62,6 +66,12 @@ final class HeldRows {
       }
       if (row.get("rows") != null) {
         limits.add("rows filtered");
+      }
+      if (row.get("login") != null) {
+        limits.add("as " + text(row, "login"));
+      }
+      if (Boolean.FALSE.equals(row.get("certain"))) {
+        limits.add("not certain");
       }
       if (row.get("masked") != null) {
         limits.add("masked");
@@ -108,7 +118,8 @@ final class HeldRows {
     accounts++;
     rows += account.rows;
     servers.add(account.server);
-    people.add(account.person.isEmpty() ? account.server + "/" + account.name : account.person);
+    String home = account.from.isEmpty() ? account.server : account.from;
+    people.add(account.person.isEmpty() ? home + "/" + account.name : account.person);
     if (accounts > MOST_LINES) {
       return;
     }
@@ -120,7 +131,7 @@ final class HeldRows {
       lines.line(
           first ? who : "",
           first ? account.server : "",
-          first ? account.name : "",
+          first ? account.name + (account.from.isEmpty() ? "" : " of " + account.from) : "",
           said.get(at),
           first ? limits : "");
     }

@@ -1,5 +1,6 @@
 package fiador.sweep.estate;
 
+import fiador.across.Atlas;
 import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
@@ -22,6 +23,7 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -144,7 +146,9 @@ public final class EstateRows {
         objects,
         access.grants().size(),
         unread.isEmpty() ? null : unread,
-        Deadline.of(access, clock.instant()));
+        Deadline.of(access, clock.instant()),
+        new ArrayList<>(access.seen().abroad().addresses()),
+        new ArrayList<>(Atlas.leads(access)));
   }
 
   /**
@@ -154,6 +158,8 @@ public final class EstateRows {
    * @param surveyed when it was, in microseconds since 1970
    * @param unread what its survey did not look into; null for nothing
    * @param until see {@link Deadline}
+   * @param addresses where it is reached
+   * @param leads the addresses to which tables of it lead
    */
   public record Sum(
       String name,
@@ -164,6 +170,8 @@ public final class EstateRows {
       long objects,
       long grants,
       @Nullable String unread,
-      long until)
+      long until,
+      ArrayList<String> addresses,
+      ArrayList<String> leads)
       implements java.io.Serializable {}
 }

@@ -167,13 +167,36 @@ final class Answers {
         .join(table(Table.SERVERS).select("server"), names("server"));
   }
 
+  /** As what is held, but by those who come to a server over another one. */
+  private Dataset<Row> arriving() {
+    return table(Table.ARRIVALS)
+        .drop("across")
+        .withColumn("privilege", lit("select"))
+        .withColumn("grantable", lit(false))
+        .withColumn("rows_seen", lit(null).cast(DataTypes.StringType))
+        .withColumn(
+            "masked_columns", lit(null).cast(DataTypes.createArrayType(DataTypes.StringType)))
+        .join(table(Table.SERVERS).select("server"), names("server"));
+  }
+
+  /** What is held on the server itself, and what is read over others. */
+  private Dataset<Row> everything() {
+    Dataset<Row> held =
+        held()
+            .withColumn("from_server", lit(null).cast(DataTypes.StringType))
+            .withColumn("login", lit(null).cast(DataTypes.StringType))
+            .withColumn("certain", lit(null).cast(DataTypes.BooleanType));
+    Dataset<Row> arriving = arriving();
+    return held.select(cols(arriving.columns())).union(arriving);
+  }
+
   private static String[] names(String... names) {
     return names;
   }
 
   private Dataset<Row> who(Question.Who asked) {
     Dataset<Row> held =
-        held()
+        everything()
             .filter(col("privilege").equalTo(asked.privilege().toLowerCase(Locale.ROOT)))
             .filter(like(col("server"), asked.server()))
             .filter(like(col("object"), asked.object()));
@@ -195,7 +218,7 @@ final class Answers {
           held.join(labels, names("server", "object"))
               .filter(reached)
               .drop("column_name")
-              .dropDuplicates(names("server", "account", "right_id"));
+              .distinct();
     }
     return rights(held);
   }
@@ -215,7 +238,7 @@ final class Answers {
             .distinct()
             .as(Encoders.STRING())
             .collectAsList();
-    return rights(held().filter(isNamed.or(col("person").isInCollection(people))));
+    return rights(everything().filter(isNamed.or(col("person").isInCollection(people))));
   }
 
   private static Dataset<Row> rights(Dataset<Row> held) {
@@ -223,6 +246,7 @@ final class Answers {
         coalesce(col("person"), col("account")),
         col("server"),
         col("account"),
+        col("from_server"),
         col("object"),
         col("privilege"),
         col("state"));

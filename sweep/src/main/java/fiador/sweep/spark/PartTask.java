@@ -142,7 +142,7 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
     }
   }
 
-  private static Access read(SurveyFile survey, Configuration configuration, String[] digest)
+  static Access read(SurveyFile survey, Configuration configuration, String[] digest)
       throws IOException, SurveyException {
     Path file = new Path(survey.address());
     MessageDigest sha = Digests.sha256();

@@ -54,8 +54,23 @@ final class Store implements Serializable {
    * @param digest of its survey
    * @param inputs of what else its rows depend on
    * @param until the second since 1970 from which on its rows may be others
+   * @param addresses where it is reached
+   * @param leads the addresses to which tables of it lead
+   * @param around of the surveys its {@link Table#ARRIVALS} were worked out with; empty where they
+   *     were not
    */
-  record State(String digest, String inputs, long until) {}
+  record State(
+      String digest,
+      String inputs,
+      long until,
+      List<String> addresses,
+      List<String> leads,
+      String around)
+      implements Serializable {
+    State around(String digestOfAll) {
+      return new State(digest, inputs, until, addresses, leads, digestOfAll);
+    }
+  }
 
   Configuration configuration() {
     return configuration.value();
@@ -98,15 +113,29 @@ final class Store implements Serializable {
     try (InputStream in = files().open(state(server))) {
       JsonNode json = new ObjectMapper().readTree(in);
       return new State(
-          json.path("digest").asText(), json.path("inputs").asText(), json.path("until").asLong());
+          json.path("digest").asText(),
+          json.path("inputs").asText(),
+          json.path("until").asLong(),
+          texts(json.path("addresses")),
+          texts(json.path("leads")),
+          json.path("around").asText());
     } catch (FileNotFoundException | com.fasterxml.jackson.core.JacksonException none) {
       return null;
     }
   }
 
+  private static List<String> texts(JsonNode array) {
+    List<String> found = new ArrayList<>();
+    array.forEach(each -> found.add(each.asText()));
+    return found;
+  }
+
   private void remember(String server, State state) throws IOException {
     ObjectNode json = new ObjectMapper().createObjectNode();
     json.put("digest", state.digest()).put("inputs", state.inputs()).put("until", state.until());
+    state.addresses().forEach(json.putArray("addresses")::add);
+    state.leads().forEach(json.putArray("leads")::add);
+    json.put("around", state.around());
     try (OutputStream out = files().create(state(server), true)) {
       out.write(json.toString().getBytes(StandardCharsets.UTF_8));
     }
@@ -202,6 +231,22 @@ final class Store implements Serializable {
     files().delete(of(Table.SERVERS, server), true);
     move(Table.SERVERS, server, List.of(part), run);
     files().delete(state(server), false);
+  }
+
+  /**
+   * Puts who comes from elsewhere in the place of what was known of that; all else stays.
+   *
+   * @param part what was written; null where nobody comes
+   * @param state with the surveys it is from
+   */
+  void putArrivals(String server, @Nullable Written part, String run, State state)
+      throws IOException {
+    List<Written> parts = part == null ? List.of() : List.of(part);
+    check(parts);
+    remember(server, state.around(""));
+    files().delete(of(Table.ARRIVALS, server), true);
+    move(Table.ARRIVALS, server, parts, run);
+    remember(server, state);
   }
 
   private static Path file(Written part, Table table) {

@@ -32,10 +32,10 @@ import org.jspecify.annotations.Nullable;
  */
 final class Sweeping {
   /** What a row depends on beside survey and lists; a change here works all out again. */
-  private static final String FORM = "1";
+  private static final String FORM = "2";
 
   /** More tasks than this only cost. */
-  private static final int MOST_TASKS = 10_000;
+  static final int MOST_TASKS = 10_000;
 
   private final JavaSparkContext spark;
   private final Order order;
@@ -96,6 +96,7 @@ final class Sweeping {
       store.remove(server);
     }
     work(changed);
+    new Arriving(spark, store, known, inputs, run).work(surveys, failed);
     store.tidy();
     failed.sort(Comparator.comparing(Outcome.Failed::server));
     return new Outcome(
@@ -234,7 +235,9 @@ final class Sweeping {
           null);
     }
     String digest = Objects.requireNonNull(first.digest());
-    store.put(server, written, run, new Store.State(digest, inputs, sum.until()));
+    Store.State state =
+        new Store.State(digest, inputs, sum.until(), sum.addresses(), sum.leads(), "");
+    store.put(server, written, run, state);
     worked++;
     accounts += users;
     holdings += rows;

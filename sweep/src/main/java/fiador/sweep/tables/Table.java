@@ -76,6 +76,21 @@ public enum Table {
   /** What carries a label, and whether policies decide on it. */
   LABELS(text("label"), text("kind"), text("object"), text("column_name"), flag("under_policy")),
 
+  /** Who reads tables of the server over another server, and as whom this one sees them. */
+  ARRIVALS(
+      text("kind"),
+      text("object"),
+      texts("column_names"),
+      text("state"),
+      flag("certain"),
+      text("login"),
+      text("from_server"),
+      text("account"),
+      text("person"),
+      text("person_name"),
+      text("cannot_log_in"),
+      texts("across")),
+
   /** What was opened, closed or altered from one survey to the next; it only grows. */
   CHANGES(
       time("surveyed"),

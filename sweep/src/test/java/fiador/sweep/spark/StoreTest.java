@@ -18,7 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 class StoreTest {
-  private static final Store.State STATE = new Store.State("d1", "i1", 7);
+  private static final Store.State STATE = new Store.State("d1", "i1", 7, List.of(), List.of(), "");
 
   @TempDir java.nio.file.Path folder;
   private final Configuration configuration = new Configuration();
@@ -57,7 +57,7 @@ class StoreTest {
   void newRowsTakeThePlaceOfOldOnesAndChangesStay() throws Exception {
     store.put("n", List.of(written("a", Table.SERVERS, Table.RIGHTS, Table.CHANGES)), "r1", STATE);
     assertThat(store.remembered("n")).isEqualTo(STATE);
-    Store.State next = new Store.State("d2", "i1", 9);
+    Store.State next = new Store.State("d2", "i1", 9, List.of(), List.of(), "");
     store.put(
         "n",
         List.of(written("b", Table.SERVERS, Table.CHANGES), written("c", Table.SPANS)),

@@ -56,7 +56,10 @@ public interface Sweeps {
           "grantable",
           "rows",
           "masked",
-          "cannot_log_in");
+          "cannot_log_in",
+          "from_server",
+          "login",
+          "certain");
     }
 
     /**
