@@ -65,7 +65,7 @@ final class HeldRows {
         limits.add(state);
       }
       if (row.get("rows") != null) {
-        limits.add("rows filtered");
+        limits.add(text(row, "rows").equals("false") ? "no rows" : "rows filtered");
       }
       if (row.get("login") != null) {
         limits.add("as " + text(row, "login"));

@@ -11,6 +11,8 @@ import fiador.evidence.Identities.Identity;
 import fiador.evidence.PeopleOf;
 import fiador.grants.Access;
 import fiador.grants.Origin;
+import fiador.policies.Seeing;
+import fiador.report.rows.HoldingRows;
 import fiador.report.shown.NoLogin;
 import fiador.sweep.tables.Sink;
 import fiador.sweep.tables.Table;
@@ -19,6 +21,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -73,12 +76,20 @@ public final class Arrivals {
         across.add(name(hop.at()) + ":" + hop.at().tree().path(on));
       }
     }
+    Map<String, Object> sight = new HashMap<>();
+    Seeing seeing = new Seeing(target);
+    if (inflow.login() >= 0 && seeing.decides(node)) {
+      BitSet shown = whole ? null : inflow.columns();
+      HoldingRows.sight(seeing.of(inflow.login(), node), shown, target, sight);
+    }
     sink.row(
         Table.ARRIVALS,
         target.tree().kind(node).contractName(),
         target.tree().path(node),
         whole ? null : columns,
         reader.state().text(),
+        sight.get("rows"),
+        sight.get("masked"),
         reader.answer() == Answer.OPEN,
         inflow.login() < 0 ? null : target.principals().name(inflow.login()),
         name(from),

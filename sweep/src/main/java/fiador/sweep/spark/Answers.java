@@ -173,9 +173,6 @@ final class Answers {
         .drop("across")
         .withColumn("privilege", lit("select"))
         .withColumn("grantable", lit(false))
-        .withColumn("rows_seen", lit(null).cast(DataTypes.StringType))
-        .withColumn(
-            "masked_columns", lit(null).cast(DataTypes.createArrayType(DataTypes.StringType)))
         .join(table(Table.SERVERS).select("server"), names("server"));
   }
 

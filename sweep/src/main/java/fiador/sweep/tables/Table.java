@@ -82,6 +82,8 @@ public enum Table {
       text("object"),
       texts("column_names"),
       text("state"),
+      text("rows_seen"),
+      texts("masked_columns"),
       flag("certain"),
       text("login"),
       text("from_server"),
