@@ -56,7 +56,7 @@ public final class Crossing {
     if (abroad.isEmpty() || !seen.add(node)) {
       return false;
     }
-    if (abroad.placeOf(node) != null) {
+    if (abroad.placeOf(node) != null || steps.parts(home).containsKey(node)) {
       return true;
     }
     Reads reads = home.reads();
@@ -112,6 +112,15 @@ public final class Crossing {
       }
     }
     return null;
+  }
+
+  /** The steps for somebody who may read any of it, whatever comes; null where they may not. */
+  @Nullable Crossed any(int user, int node) {
+    Crossed whole = read(user, node, None.COLUMN);
+    for (int at = 0; whole == null && at < home.tree().columns(node); at++) {
+      whole = read(user, node, at);
+    }
+    return whole;
   }
 
   /** What comes into a stored copy when its owner fills it; null where nothing does. */

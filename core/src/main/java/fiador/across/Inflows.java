@@ -176,32 +176,98 @@ public final class Inflows {
       Set<Seen> way,
       List<Inflow> found) {
     Crossing crossing = new Crossing(from, around, clock);
-    direct(crossing, from, table, target, node, way, found);
+    Led led = new Led(crossing, from, table, target, node);
+    ways(led, table, way, found);
+    // whoever reads a table reads the parts of it too
+    for (int whole : from.seen().abroad().table(table).wholes()) {
+      ways(led, whole, way, found);
+    }
+  }
+
+  /** A foreign table that is that table of the target. */
+  private record Led(Crossing crossing, Access from, int table, Access target, int node) {
+    /** From what is used down to the foreign table. */
+    List<Integer> path(List<Integer> down) {
+      List<Integer> path = new ArrayList<>(down);
+      if (path.get(path.size() - 1) != table) {
+        path.add(table);
+      }
+      return path;
+    }
+
+    /** What comes by this foreign table, whatever comes of other parts; null for nothing. */
+    @Nullable Crossed by(@Nullable Crossed crossed, int read) {
+      if (crossed == null || read == table) {
+        return crossed;
+      }
+      Answer best = Answer.CLOSED;
+      for (Leg leg : crossed.legs()) {
+        best = leg.table() == table && leg.answer().compareTo(best) < 0 ? leg.answer() : best;
+      }
+      return new Crossed(best, crossed.acting(), crossed.state(), crossed.legs());
+    }
+
+    /** What comes of it to somebody who reads a view; null for nothing. */
+    @Nullable Crossed some(int user, int view, int read) {
+      Crossed some = crossing.some(user, view);
+      if (some != null || read == table) {
+        return some;
+      }
+      // a question that keeps to this part does not meet the others
+      Crossed part = by(crossing.any(user, view), read);
+      return part == null || part.answer() == Answer.CLOSED ? null : part;
+    }
+
+    void add(
+        Map<Key, List<Reader>> alike, @Nullable Crossed crossed, Reader reader, BitSet columns) {
+      if (crossed == null || columns.isEmpty()) {
+        return;
+      }
+      for (Leg leg : crossed.legs()) {
+        boolean hidden = leg.why() == Why.LOGIN_NOT_SHOWN || leg.why() == Why.LOGIN_NOT_SAID;
+        if (leg.table() == table && (hidden || leg.user() >= 0) && isSame(leg.there(), target)) {
+          alike
+              .computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>())
+              .add(reader);
+          return;
+        }
+      }
+    }
+
+    /** Columns of what is read, by their ordinals at the target. */
+    BitSet there(int read, BitSet columns) {
+      BitSet own = read == table ? columns : Steps.byName(from, read, columns, table);
+      return Inflows.there(from, table, target, node, own);
+    }
+  }
+
+  /**
+   * Who comes by the foreign table itself or by a table of which it is a part, and by the views
+   * above.
+   */
+  private void ways(Led led, int read, Set<Seen> way, List<Inflow> found) {
+    Access from = led.from();
+    Crossing crossing = led.crossing();
+    direct(led, read, way, found);
     // somebody may have a right on the foreign table and no mapping, and come in by a view's owner
-    for (AnyWay.Way other : new AnyWay(from, clock).ofAll(table)) {
+    for (AnyWay.Way other : new AnyWay(from, clock).ofAll(read)) {
       NodeKind kind = from.tree().kind(other.node());
       boolean copy = kind == NodeKind.MATERIALIZED_VIEW;
       if (kind != NodeKind.VIEW && !copy) {
         continue;
       }
-      Crossed filled = copy ? crossing.filled(other.node()) : null;
+      Crossed filled = copy ? led.by(crossing.filled(other.node()), read) : null;
       Map<Key, List<Reader>> alike = new LinkedHashMap<>();
       for (AnyWay.Reader reader : other.readers()) {
         BitSet columns = (BitSet) reader.asIs().clone();
         columns.or(reader.workedOut());
         columns.or(reader.masked());
-        Crossed crossed = copy ? filled : crossing.some(reader.user(), other.node());
+        Crossed crossed = copy ? filled : led.some(reader.user(), other.node(), read);
         State state = copy || crossed == null ? reader.state() : crossed.state();
-        BitSet there = there(from, table, target, node, columns);
-        add(
-            alike,
-            crossed,
-            table,
-            target,
-            new Reader(reader.user(), state, answer(crossed)),
-            there);
+        Reader who = new Reader(reader.user(), state, answer(crossed));
+        led.add(alike, crossed, who, led.there(read, columns));
       }
-      put(alike, from, other.path(), way, found);
+      put(alike, from, led.path(other.path()), way, found);
     }
   }
 
@@ -209,22 +275,16 @@ public final class Inflows {
     return crossed == null ? Answer.CLOSED : crossed.answer();
   }
 
-  /** Who comes by the foreign table itself. */
-  private void direct(
-      Crossing crossing,
-      Access from,
-      int table,
-      Access target,
-      int node,
-      Set<Seen> way,
-      List<Inflow> found) {
+  /** Who comes by what they read, with no view above it. */
+  private void direct(Led led, int read, Set<Seen> way, List<Inflow> found) {
+    Access from = led.from();
     Map<Key, List<Reader>> alike = new LinkedHashMap<>();
     Map<Integer, BitSet> held = new LinkedHashMap<>();
-    for (Holding row : new Holders(from, clock).of(table)) {
+    for (Holding row : new Holders(from, clock).of(read)) {
       if (row.privilege() == Privilege.SELECT && row.state().works()) {
         BitSet columns = held.computeIfAbsent(row.user(), fresh -> new BitSet());
         if (row.columns() == null) {
-          columns.set(0, from.tree().columns(table));
+          columns.set(0, from.tree().columns(read));
         } else {
           columns.or(row.columns());
         }
@@ -232,16 +292,16 @@ public final class Inflows {
     }
     held.forEach(
         (user, columns) -> {
-          Crossed whole = crossing.read(user, table, None.COLUMN);
+          Crossed whole = led.by(led.crossing().read(user, read, None.COLUMN), read);
           if (whole != null && whole.answer() != Answer.CLOSED) {
             Reader reader = new Reader(user, whole.state(), whole.answer());
-            add(alike, whole, table, target, reader, there(from, table, target, node, columns));
+            led.add(alike, whole, reader, led.there(read, columns));
             return;
           }
           Crossed some = null;
           BitSet open = new BitSet();
           for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
-            Crossed one = crossing.read(user, table, at);
+            Crossed one = led.by(led.crossing().read(user, read, at), read);
             if (one != null && one.answer() != Answer.CLOSED) {
               some = one;
               open.set(at);
@@ -249,32 +309,13 @@ public final class Inflows {
           }
           if (some != null) {
             Reader reader = new Reader(user, some.state(), some.answer());
-            add(alike, some, table, target, reader, there(from, table, target, node, open));
+            led.add(alike, some, reader, led.there(read, open));
           }
         });
-    put(alike, from, List.of(table), way, found);
+    put(alike, from, led.path(List.of(read)), way, found);
   }
 
   private record Key(int login, BitSet columns) {}
-
-  private static void add(
-      Map<Key, List<Reader>> alike,
-      @Nullable Crossed crossed,
-      int table,
-      Access target,
-      Reader reader,
-      BitSet columns) {
-    if (crossed == null || columns.isEmpty()) {
-      return;
-    }
-    for (Leg leg : crossed.legs()) {
-      boolean hidden = leg.why() == Why.LOGIN_NOT_SHOWN || leg.why() == Why.LOGIN_NOT_SAID;
-      if (leg.table() == table && (hidden || leg.user() >= 0) && isSame(leg.there(), target)) {
-        alike.computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>()).add(reader);
-        return;
-      }
-    }
-  }
 
   private static boolean isSame(@Nullable Access one, Access other) {
     return one != null

@@ -24,6 +24,7 @@ import java.util.Deque;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -36,6 +37,8 @@ final class Steps {
   private final Atlas atlas;
   private final Clock clock;
   private final IdentityHashMap<Access, Tracer> tracers = new IdentityHashMap<>();
+  private final IdentityHashMap<Access, Map<Integer, List<Integer>>> parts =
+      new IdentityHashMap<>();
   private int left;
 
   Steps(Access home, Atlas atlas, Clock clock) {
@@ -90,8 +93,32 @@ final class Steps {
       } else if (view) {
         under(here, asker, part.node(), open);
       }
+      for (int piece : parts(here).getOrDefault(part.node(), List.of())) {
+        open.add(new Part(part.who(), piece, byName(here, part, piece)));
+      }
     }
     return List.copyOf(legs);
+  }
+
+  /** The tables elsewhere that are parts of one here. */
+  Map<Integer, List<Integer>> parts(Access access) {
+    return parts.computeIfAbsent(access, fresh -> fresh.seen().abroad().parts());
+  }
+
+  private static @Nullable BitSet byName(Access here, Part whole, int piece) {
+    return whole.columns() == null ? null : byName(here, whole.node(), whole.columns(), piece);
+  }
+
+  /** Columns of a table as those of a part of it, which may stand in another order there. */
+  static BitSet byName(Access here, int whole, BitSet columns, int piece) {
+    BitSet found = new BitSet();
+    for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
+      int ordinal = here.tree().columnNamed(piece, here.tree().column(whole, at));
+      if (ordinal >= 0) {
+        found.set(ordinal);
+      }
+    }
+    return found;
   }
 
   private static void under(Access here, int asker, int view, Deque<Part> open) {

@@ -1,8 +1,11 @@
 package fiador.grants;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -80,8 +83,27 @@ public record Abroad(
    * @param schema the schema there; empty where there is none
    * @param name the table there, or the path of the file; empty where it is not said
    * @param columns the names there of columns that are called otherwise there, by ordinal
+   * @param wholes the tables here of which it is a part: reading one of them reads it too, whatever
+   *     rights there are on the part itself
    */
-  public record Table(int place, String schema, String name, Map<Integer, String> columns) {}
+  public record Table(
+      int place, String schema, String name, Map<Integer, String> columns, List<Integer> wholes) {
+    /** One that is part of no other. */
+    public Table(int place, String schema, String name, Map<Integer, String> columns) {
+      this(place, schema, name, columns, List.of());
+    }
+  }
+
+  /** The tables that are elsewhere and part of one here, by that one. Cost: all that are. */
+  public Map<Integer, List<Integer>> parts() {
+    Map<Integer, List<Integer>> found = new HashMap<>();
+    for (Map.Entry<Integer, Table> each : new TreeMap<>(tables).entrySet()) {
+      for (int whole : each.getValue().wholes()) {
+        found.computeIfAbsent(whole, none -> new ArrayList<>()).add(each.getKey());
+      }
+    }
+    return found;
+  }
 
   /** As whom a principal goes on: by their own mapping, else by everybody's; null for none. */
   public @Nullable Login login(int who, int place) {

@@ -40,6 +40,19 @@ public final class AbroadBuilder {
     tables.put(node, table);
   }
 
+  /** Says that a table that is elsewhere is a part of another. */
+  public void part(int node, int whole) {
+    Abroad.Table table = tables.get(node);
+    if (table != null) {
+      List<Integer> wholes = new ArrayList<>(table.wholes());
+      wholes.add(whole);
+      tables.put(
+          node,
+          new Abroad.Table(
+              table.place(), table.schema(), table.name(), table.columns(), List.copyOf(wholes)));
+    }
+  }
+
   Abroad build() {
     return new Abroad(
         List.copyOf(addresses), List.copyOf(places), List.copyOf(logins), Map.copyOf(tables));

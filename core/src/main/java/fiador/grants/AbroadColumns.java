@@ -44,6 +44,7 @@ final class AbroadColumns {
           packed.each(
               new TreeMap<>(table.columns()).entrySet(),
               column -> packed.number(column.getKey()).text(column.getValue()));
+          packed.each(table.wholes(), packed::number);
         });
   }
 
@@ -84,6 +85,7 @@ final class AbroadColumns {
     String name = packed.text();
     Map<Integer, String> columns = new LinkedHashMap<>();
     packed.list(() -> columns.put(packed.number(), packed.text()));
-    return new Abroad.Table(place, schema, name, Map.copyOf(columns));
+    List<Integer> wholes = List.copyOf(packed.list(packed::number));
+    return new Abroad.Table(place, schema, name, Map.copyOf(columns), wholes);
   }
 }

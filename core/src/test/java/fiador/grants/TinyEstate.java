@@ -296,6 +296,12 @@ public final class TinyEstate {
     return this;
   }
 
+  /** Says that a foreign table is a part of another table. */
+  public TinyEstate part(String path, String whole) {
+    builder.abroad().part(nodes.get(path), nodes.get(whole));
+    return this;
+  }
+
   /** The id of a principal. */
   public int principal(String name) {
     return principals.get(name);

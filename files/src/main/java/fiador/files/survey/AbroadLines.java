@@ -6,7 +6,9 @@ import fiador.estate.None;
 import fiador.grants.Abroad;
 import fiador.grants.AccessBuilder;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 
@@ -95,8 +97,10 @@ final class AbroadLines extends SurveyTokens {
     String schema = "";
     String name = "";
     Map<Integer, String> columns = new HashMap<>();
+    List<Integer> wholes = new ArrayList<>();
     while (nextField()) {
       switch (json.currentName()) {
+        case "part_of" -> wholes(wholes);
         case "server" -> place = placeId();
         case "schema" -> schema = text();
         case "name" -> name = text();
@@ -108,6 +112,22 @@ final class AbroadLines extends SurveyTokens {
       throw broken("a foreign table needs \"server\"");
     }
     builder.abroad().table(node, new Abroad.Table(place, schema, name, Map.copyOf(columns)));
+    wholes.forEach(whole -> builder.abroad().part(node, whole));
+  }
+
+  private void wholes(List<Integer> wholes) throws IOException, SurveyException {
+    if (json.nextToken() != JsonToken.START_ARRAY) {
+      throw broken("\"part_of\" of a foreign table is a list of nodes");
+    }
+    for (JsonToken token = json.nextToken();
+        token != JsonToken.END_ARRAY;
+        token = json.nextToken()) {
+      int whole = token == JsonToken.VALUE_NUMBER_INT ? json.getIntValue() : None.NODE;
+      if (whole < 0 || whole >= estate.nodes()) {
+        throw broken("there is no node " + json.getText() + " before this line");
+      }
+      wholes.add(whole);
+    }
   }
 
   private void columns(int node, Map<Integer, String> columns) throws IOException, SurveyException {

@@ -81,6 +81,13 @@ final class AbroadWriter {
       }
       json.writeEndObject();
     }
+    if (!table.wholes().isEmpty()) {
+      json.writeArrayFieldStart("part_of");
+      for (int whole : table.wholes()) {
+        json.writeNumber(whole);
+      }
+      json.writeEndArray();
+    }
     json.writeEndObject();
   }
 

@@ -42,6 +42,7 @@ public final class SomeEstates {
         .away("far \"x\"\n", Abroad.Carrier.POSTGRESQL, "far.box", "5433")
         .away("files", Abroad.Carrier.FILE, "", "")
         .foreign("d.s.t", "far \"x\"\n", "store.t", Map.of(1, "ünï there", 2, "c"))
+        .part("d.s.t", "d.s.fixed")
         .mapping("PUBLIC", "far \"x\"\n", "reader", true)
         .mapping("rui", "far \"x\"\n", null, false)
         .build();

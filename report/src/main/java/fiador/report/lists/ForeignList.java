@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** Tables whose rows another server or a file holds. */
 final class ForeignList implements Listing {
@@ -17,7 +18,7 @@ final class ForeignList implements Listing {
 
   @Override
   public List<String> fields() {
-    return List.of("object", "server", "carrier", "address", "there", "owner");
+    return List.of("object", "server", "carrier", "address", "there", "owner", "part_of");
   }
 
   @Override
@@ -47,7 +48,14 @@ final class ForeignList implements Listing {
               .put("address", Places.address(place))
               .put("there", Places.there(entry.getValue()))
               .put("owner", source.principal(source.access().tree().owner(node)))
+              .put("part_of", wholes(entry.getValue()))
               .values());
     }
+  }
+
+  private String wholes(Abroad.Table table) {
+    return table.wholes().stream()
+        .map(whole -> source.shown().path(whole))
+        .collect(Collectors.joining(", "));
   }
 }

@@ -78,6 +78,18 @@ final class ForeignReader {
               option("f.ftoptions", "filename"),
               option("f.ftoptions", "program"));
 
+  /** Reading a table reads its parts too, with no right on them asked for. */
+  private static final String PARTS =
+      """
+      with recursive up (part, whole) as (
+             select i.inhrelid, i.inhparent
+               from pg_inherits i join pg_foreign_table f on f.ftrelid = i.inhrelid
+              union
+             select up.part, i.inhparent
+               from up join pg_inherits i on i.inhrelid = up.whole)
+      select part, whole from up order by part, whole
+      """;
+
   private final Database database;
   private final EstateBuilder estate;
   private final AbroadBuilder abroad;
@@ -95,6 +107,7 @@ final class ForeignReader {
     Sql.rows(connection, SERVERS, this::place);
     Sql.rows(connection, MAPPINGS, this::login);
     Sql.rows(connection, TABLES, this::table);
+    Sql.rows(connection, PARTS, this::part);
   }
 
   private static String option(String options, String name) {
@@ -160,6 +173,14 @@ final class ForeignReader {
       name = text(row, "file");
     }
     abroad.table(node, new Abroad.Table(place, schema, name, columns(row, node)));
+  }
+
+  private void part(ResultSet row) throws SQLException {
+    int node = database.relations().get(row.getLong("part"));
+    int whole = database.relations().get(row.getLong("whole"));
+    if (node >= 0 && whole >= 0) {
+      abroad.part(node, whole);
+    }
   }
 
   private Abroad.Carrier abroadCarrier(ResultSet row) throws SQLException {
