@@ -185,6 +185,19 @@ class OnePersonTest {
   }
 
   @Test
+  void aSecretIsSetForTheAccountThatThePersonHasThere() throws Exception {
+    Program changed =
+        Program.secret(
+            null, "ines.duarte", "--expire-now", "--charter", at(), "--server", "branch");
+    assertThat(changed.code).as(changed.err).isZero();
+    assertThat(changed.out).contains("iduarte: ");
+    Program nobody =
+        Program.secret(null, "rui.teles", "--expire-now", "--charter", at(), "--server", "dam");
+    assertThat(nobody.code).isEqualTo(2);
+    assertThat(nobody.err).contains("rui.teles");
+  }
+
+  @Test
   void proofsAreAboutTheAccountThere() throws Exception {
     assertThat(prove("dam").code).isZero();
     on("dam", "grant update on s.t to ines");

@@ -5,7 +5,9 @@ import fiador.changes.wanted.CharterSubjects;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The people and services that an organisation knows.
@@ -39,19 +41,27 @@ public record Identities(List<Identity> people, Map<String, String> before) {
    */
   public Identities joined(Accounts accounts) {
     List<Identity> all = new ArrayList<>(people);
+    Map<String, Integer> called = new HashMap<>();
+    for (int at = 0; at < people.size(); at++) {
+      called.putIfAbsent(folded(people.get(at).key()), at);
+      for (String account : people.get(at).accounts()) {
+        called.putIfAbsent(folded(account), at);
+      }
+    }
     for (String user : accounts.users()) {
       String name = CharterSubjects.unquoted(user);
-      int at = 0;
-      while (at < people.size() && !people.get(at).isCalled(name)) {
-        at++;
-      }
-      if (at == people.size()) {
+      Integer at = called.get(folded(name));
+      if (at == null) {
         all.add(new Identity(name, name, true, null, null, accounts.written(user)));
       } else if (accounts.of().containsKey(user)) {
         all.set(at, all.get(at).with(accounts.written(user)));
       }
     }
     return new Identities(List.copyOf(all), before);
+  }
+
+  private static String folded(@Nullable String name) {
+    return name == null ? "" : name.toLowerCase(Locale.ROOT);
   }
 
   /**
@@ -90,10 +100,6 @@ public record Identities(List<Identity> people, Map<String, String> before) {
    */
   public record Identity(
       String key, String name, boolean active, String manager, String unit, List<String> accounts) {
-    private boolean isCalled(String name) {
-      return name.equalsIgnoreCase(key) || accounts.stream().anyMatch(name::equalsIgnoreCase);
-    }
-
     private Identity with(List<String> more) {
       List<String> all = new ArrayList<>(accounts);
       all.addAll(more);

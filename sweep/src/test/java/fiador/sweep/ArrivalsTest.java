@@ -146,4 +146,15 @@ class ArrivalsTest {
     assertThat(Files.exists(swept.into.resolve("arrivals/server=north%2Fdam"))).isFalse();
     assertThat(swept.sweep().worked()).isZero();
   }
+
+  @Test
+  void aServerThatLeadsToItselfIsFollowedToo() throws Exception {
+    swept = new Swept(folder.resolve("other"));
+    TinyEstate back = dam("5432").foreign("d.bills.old", "far", "bills.real", Map.of());
+    back.users("reader").node(NodeKind.TABLE, "d.bills.real", "number", "iban");
+    swept.survey("back", back.grant("reader", "select", "d.bills.real").build());
+    swept.sweep();
+    assertThat(arrivals())
+        .anyMatch(line -> line.contains("account=ines") && line.contains("from_server=back"));
+  }
 }

@@ -55,8 +55,11 @@ final class EveryServer {
   int each(Collection<String> servers, One one) {
     Map<String, Future<End>> begun = new LinkedHashMap<>();
     Map<String, Integer> ends = new LinkedHashMap<>();
-    ExecutorService workers =
-        Executors.newFixedThreadPool(Math.max(1, Math.min(atATime, servers.size())));
+    int together = Math.max(1, Math.min(atATime, servers.size()));
+    if (together > 1) {
+      spoken.say(servers.size() + " servers, " + together + " at the same time");
+    }
+    ExecutorService workers = Executors.newFixedThreadPool(together);
     try {
       servers.forEach(server -> begun.put(server, workers.submit(() -> end(server, one))));
       for (Map.Entry<String, Future<End>> each : begun.entrySet()) {

@@ -40,14 +40,15 @@ final class Arriving {
   void work(List<SurveyFile> surveys, List<Outcome.Failed> failed) throws IOException {
     List<ArrivalTask> tasks = new ArrayList<>();
     for (List<Member> group : groups(members(surveys))) {
-      String digest = group.size() < 2 ? "" : digest(group);
+      boolean linked = isLinked(group);
+      String digest = linked ? digest(group) : "";
       List<Member> open = new ArrayList<>();
       for (Member each : group) {
         if (!each.state().around().equals(digest)) {
           open.add(each);
         }
       }
-      if (group.size() > 1 && !open.isEmpty()) {
+      if (linked && !open.isEmpty()) {
         tasks.add(new ArrivalTask(new ArrayList<>(group), digest));
       } else {
         // those it led to, or that led to it, are gone
@@ -107,6 +108,15 @@ final class Arriving {
     return state == null || !state.inputs().equals(inputs) || state.addresses().isEmpty()
         ? List.of()
         : List.of(new Member(survey, state));
+  }
+
+  /** Whether one of them leads to another, or back to itself. */
+  private static boolean isLinked(List<Member> group) {
+    if (group.size() > 1) {
+      return true;
+    }
+    Store.State alone = group.get(0).state();
+    return alone.leads().stream().anyMatch(alone.addresses()::contains);
   }
 
   private String digest(List<Member> group) {

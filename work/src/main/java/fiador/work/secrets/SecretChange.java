@@ -89,18 +89,12 @@ public final class SecretChange {
     return found;
   }
 
-  private Set<Integer> named(String written) throws BadInput {
-    // whom the charter calls otherwise than this server does may be meant by either name
-    String typed = new OnServer(entry.name(), charter.expected().accounts()).nameOrOwn(written);
-    Set<Integer> found = new LinkedHashSet<>();
-    String folded = access.rules().fold(typed);
-    for (int id = 1; id < access.principals().size(); id++) {
-      if (access.principals().isUser(id)) {
-        String bare = access.bareName(id);
-        if (bare.equals(typed) || bare.equals(folded)) {
-          found.add(id);
-        }
-      }
+  private Set<Integer> named(String typed) throws BadInput {
+    Set<Integer> found = called(typed);
+    if (found.isEmpty()) {
+      // nobody here is called so; the charter may call somebody so who has another name here
+      OnServer here = new OnServer(entry.name(), charter.expected().accounts());
+      found = called(here.nameOrOwn(typed));
     }
     if (!found.isEmpty()) {
       return found;
@@ -111,6 +105,18 @@ public final class SecretChange {
     }
     throw new BadInput(
         one.ok() ? typed + " is a role, and only users have secrets" : one.problem());
+  }
+
+  private Set<Integer> called(String name) {
+    Set<Integer> found = new LinkedHashSet<>();
+    String folded = access.rules().fold(name);
+    for (int id = 1; id < access.principals().size(); id++) {
+      String bare = access.principals().isUser(id) ? access.bareName(id) : null;
+      if (name.equals(bare) || folded.equals(bare)) {
+        found.add(id);
+      }
+    }
+    return found;
   }
 
   /**
