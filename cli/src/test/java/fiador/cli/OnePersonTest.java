@@ -204,6 +204,9 @@ class OnePersonTest {
     Program broken = prove("dam");
     assertThat(broken.code).isEqualTo(1);
     assertThat(broken.out).contains("ines.duarte cannot update s.t");
+    // and so from a survey of one of several servers
+    String survey = survey("dam").toString();
+    assertThat(Program.run("prove", "--charter", at(), "--from", survey).code).isEqualTo(1);
   }
 
   private Program prove(String server) {

@@ -87,13 +87,15 @@ public final class ProveCommand extends Asking {
     if (everywhere.proofs().isEmpty() && sealed.isEmpty()) {
       throw new BadInput("the charter has no proofs; add sentences under \"proofs\"");
     }
-    Charter.ServerEntry entry = Charters.server(everywhere, live ? from : null);
-    Charter charter = everywhere.on(entry.name());
-    List<Seal> seals = charter.wanted().sight().seals();
-    if (from == null && !folder.toString().isEmpty()) {
+    if (from == null && !live && !folder.toString().isEmpty()) {
       from = folder.toString();
     }
-    Access access = live ? Surveys.take(charter, entry, clock.instant(), this::note) : access();
+    Charter.ServerEntry asked = live ? Charters.server(everywhere, from) : null;
+    Access access =
+        asked == null ? access() : Surveys.take(everywhere, asked, clock.instant(), this::note);
+    Charter.ServerEntry entry = asked == null ? of(everywhere, access) : asked;
+    Charter charter = everywhere.on(entry.name());
+    List<Seal> seals = charter.wanted().sight().seals();
     Proving proving = new Proving(entry, access, clock, live);
     ProofReport report = new ProofReport();
     for (Charter.Sentence sentence : charter.proofs()) {
@@ -108,6 +110,12 @@ public final class ProveCommand extends Asking {
     return report.failures() == 0
         ? Exit.YES
         : report.failures() == unknown ? Exit.BAD_INPUT : Exit.NO;
+  }
+
+  /** The server of the charter that a survey is of; the only one where it is called otherwise. */
+  private static Charter.ServerEntry of(Charter charter, Access access) throws BadInput {
+    Charter.ServerEntry named = charter.servers().get(access.about().server());
+    return named == null ? Charters.server(charter, null) : named;
   }
 
   private void print(ProofReport report, Access access) throws IOException {
@@ -125,7 +133,7 @@ public final class ProveCommand extends Asking {
     String origin = new Shown(access, true).origin(clock.instant());
     String answer =
         failures == 0
-            ? "all " + proofs + " hold"
+            ? (all == 1 ? "the only proof holds" : "all " + proofs + " hold")
             : failures == unknown
                 ? unknown + " of " + proofs + " not looked at"
                 : failures + " of " + proofs + (failures == 1 ? " fails" : " fail");
