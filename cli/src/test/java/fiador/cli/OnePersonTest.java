@@ -185,6 +185,21 @@ class OnePersonTest {
   }
 
   @Test
+  void aSurveyOfAnotherServerThatCannotBeReadIsLeftOutAloud() throws Exception {
+    Path branch = survey("branch");
+    String text = Files.readString(branch);
+    Files.writeString(branch, text.substring(0, text.length() / 2));
+    Program person = Program.run("holdings", "--person", "ines.duarte", "--from", at());
+    assertThat(person.code).isZero();
+    assertThat(person.out).contains("1 account on 1 server");
+    assertThat(person.err).contains("left out", "branch.survey.jsonl");
+    Program named =
+        Program.run(
+            "holdings", "--person", "ines.duarte", "--from", at(), "--across", branch.toString());
+    assertThat(named.code).isEqualTo(2);
+  }
+
+  @Test
   void aSecretIsSetForTheAccountThatThePersonHasThere() throws Exception {
     Program changed =
         Program.secret(

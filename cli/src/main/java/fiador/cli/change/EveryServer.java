@@ -11,13 +11,16 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.util.Collection;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import org.jspecify.annotations.Nullable;
 
 /** Settles all servers of a charter, some at a time; one that fails stops only itself. */
@@ -51,18 +54,26 @@ final class EveryServer {
   /**
    * Does it, and says at the end how each came out; gives the gravest exit code. What each has to
    * say stands together, in the charter's order.
+   *
+   * @param addresses where each is, by its name
    */
-  int each(Collection<String> servers, One one) {
-    Map<String, Future<End>> begun = new LinkedHashMap<>();
+  int each(Map<String, String> addresses, One one) {
+    Set<String> servers = addresses.keySet();
+    Map<String, CompletableFuture<End>> begun = new LinkedHashMap<>();
+    Map<String, List<String>> rows = new LinkedHashMap<>();
+    for (Map.Entry<String, String> each : addresses.entrySet()) {
+      begun.put(each.getKey(), new CompletableFuture<>());
+      rows.computeIfAbsent(each.getValue(), none -> new ArrayList<>()).add(each.getKey());
+    }
     Map<String, Integer> ends = new LinkedHashMap<>();
-    int together = Math.max(1, Math.min(atATime, servers.size()));
+    int together = Math.max(1, Math.min(atATime, rows.size()));
     if (together > 1) {
       spoken.say(servers.size() + " servers, " + together + " at the same time");
     }
     ExecutorService workers = Executors.newFixedThreadPool(together);
     try {
-      servers.forEach(server -> begun.put(server, workers.submit(() -> end(server, one))));
-      for (Map.Entry<String, Future<End>> each : begun.entrySet()) {
+      rows.values().forEach(row -> workers.execute(() -> row(row, one, begun)));
+      for (Map.Entry<String, CompletableFuture<End>> each : begun.entrySet()) {
         ends.put(each.getKey(), told(each.getKey(), each.getValue()));
       }
     } finally {
@@ -82,8 +93,20 @@ final class EveryServer {
     return ends.values().stream().mapToInt(code -> code).max().orElse(Exit.YES);
   }
 
+  /** Settles those one after another that are at one address: each would keep the others out. */
+  private void row(List<String> servers, One one, Map<String, CompletableFuture<End>> begun) {
+    for (String server : servers) {
+      CompletableFuture<End> mine = Objects.requireNonNull(begun.get(server));
+      try {
+        mine.complete(end(server, one));
+      } catch (RuntimeException | Error ours) {
+        mine.completeExceptionally(ours);
+      }
+    }
+  }
+
   /** Waits for one, and passes on what it said. */
-  private int told(String server, Future<End> begun) {
+  private int told(String server, CompletableFuture<End> begun) {
     try {
       End end = begun.get();
       spoken.out().println(Tone.STRONG.of(Tone.visible(server)));

@@ -19,9 +19,16 @@ import fiador.work.settling.Task;
 import java.io.Console;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 public final class SettleCommand extends Change {
+  private static final Pattern HOST = Pattern.compile("//([^/?;]+)");
+
   boolean dryRun;
   boolean resume;
   boolean undo;
@@ -135,10 +142,17 @@ public final class SettleCommand extends Change {
     Spoken spoken = Spoken.by(this);
     if (every) {
       EveryServer all = new EveryServer(spoken, dryRun, atATime);
-      return all.each(
-          charter.servers().keySet(), (name, kept) -> one(kept).settle(task(charter, name), null));
+      Map<String, String> addresses = new LinkedHashMap<>();
+      charter.servers().forEach((name, entry) -> addresses.put(name, address(entry.url())));
+      return all.each(addresses, (name, kept) -> one(kept).settle(task(charter, name), null));
     }
     return one(spoken).settle(task(charter, server), approved);
+  }
+
+  /** The host and port of a server, or all of the address where there is none in it. */
+  private static String address(String url) {
+    Matcher host = HOST.matcher(url);
+    return host.find() ? host.group(1).toLowerCase(Locale.ROOT) : url;
   }
 
   /** One server of the charter; its only one where none is named. */

@@ -88,7 +88,11 @@ public abstract class Asking extends Common {
 
   /** The survey that is asked with those of other servers. */
   protected Atlas atlas(Access home) throws Refusal, IOException {
-    return Neighbours.around(home, across, charted(), surveys());
+    return neighbours().around(home, across, charted());
+  }
+
+  private Neighbours neighbours() {
+    return new Neighbours(surveys(), this::note);
   }
 
   /** All servers of the charter that is asked, where no one of them is meant. */
@@ -99,7 +103,7 @@ public abstract class Asking extends Common {
             && Files.isRegularFile(folder.resolve(CharterReader.ROOT))
             && at == null
             && suppose.isEmpty();
-    return several ? Neighbours.all(across, folder, surveys()) : atlas(access());
+    return several ? neighbours().all(across, folder) : atlas(access());
   }
 
   /** The folder that may be a charter's; null where a survey or a server is asked. */

@@ -9,7 +9,8 @@ import fiador.refusal.BadInput;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.CyclicBarrier;
 import java.util.concurrent.TimeUnit;
@@ -36,6 +37,14 @@ class AtATimeTest {
         atATime);
   }
 
+  private static Map<String, String> apart(String... servers) {
+    Map<String, String> addresses = new LinkedHashMap<>();
+    for (String server : servers) {
+      addresses.put(server, server + ".box:5432");
+    }
+    return addresses;
+  }
+
   private String said() {
     return out.toString(StandardCharsets.UTF_8);
   }
@@ -47,7 +56,7 @@ class AtATimeTest {
     int code =
         every(3)
             .each(
-                List.of("a", "b", "c"),
+                apart("a", "b", "c"),
                 (server, kept) -> {
                   try {
                     together.await(LONG, TimeUnit.SECONDS);
@@ -77,7 +86,7 @@ class AtATimeTest {
     AtomicInteger most = new AtomicInteger();
     every(2)
         .each(
-            List.of("a", "b", "c", "d"),
+            apart("a", "b", "c", "d"),
             (server, kept) -> {
               most.accumulateAndGet(now.incrementAndGet(), Math::max);
               try {
@@ -92,12 +101,41 @@ class AtATimeTest {
   }
 
   @Test
+  void thoseAtOneAddressWaitForEachOther() {
+    Map<String, String> addresses = apart("a", "b", "c");
+    addresses.put("c", "a.box:5432");
+    CountDownLatch seen = new CountDownLatch(1);
+    CountDownLatch begun = new CountDownLatch(1);
+    int code =
+        every(3)
+            .each(
+                addresses,
+                (server, kept) -> {
+                  try {
+                    switch (server) {
+                      case "a" -> assertThat(seen.await(LONG, TimeUnit.SECONDS)).isTrue();
+                      case "b" -> {
+                        assertThat(begun.await(300, TimeUnit.MILLISECONDS)).isFalse();
+                        seen.countDown();
+                      }
+                      default -> begun.countDown();
+                    }
+                  } catch (InterruptedException stopped) {
+                    throw new BadInput("stopped");
+                  }
+                  return Exit.YES;
+                });
+    assertThat(code).isEqualTo(Exit.YES);
+    assertThat(err.toString(StandardCharsets.UTF_8)).contains("3 servers, 2 at the same time");
+  }
+
+  @Test
   void aFaultOfOursIsToldWhenAllHaveEnded() {
     assertThatThrownBy(
             () ->
                 every(1)
                     .each(
-                        List.of("a", "b"),
+                        apart("a", "b"),
                         (server, kept) -> {
                           if (server.equals("a")) {
                             throw new IllegalArgumentException("fault");

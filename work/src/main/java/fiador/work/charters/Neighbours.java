@@ -3,6 +3,7 @@ package fiador.work.charters;
 import fiador.across.Atlas;
 import fiador.files.charter.CharterReader;
 import fiador.files.ready.ReadySurveys;
+import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
@@ -11,12 +12,23 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Finds surveys of the other servers to which a foreign table may lead, or from which one may. */
 public final class Neighbours {
-  private Neighbours() {}
+  private final ReadySurveys surveys;
+  private final Consumer<String> notes;
+
+  /**
+   * @param surveys opens survey files
+   * @param notes told which surveys nobody named are left out, because they cannot be read
+   */
+  public Neighbours(ReadySurveys surveys, Consumer<String> notes) {
+    this.surveys = surveys;
+    this.notes = notes;
+  }
 
   /**
    * The survey that is asked and those beside it.
@@ -26,13 +38,10 @@ public final class Neighbours {
    * @param folder the folder that may be a charter's
    * @throws Refusal when something named is none of that
    */
-  public static Atlas around(
-      Access home, List<String> named, @Nullable Path folder, ReadySurveys surveys)
+  public Atlas around(Access home, List<String> named, @Nullable Path folder)
       throws Refusal, IOException {
     List<Access> all = new ArrayList<>(List.of(home));
-    for (Path file : files(named, folder)) {
-      all.add(surveys.read(file));
-    }
+    all.addAll(found(named, folder));
     return new Atlas(all);
   }
 
@@ -42,42 +51,49 @@ public final class Neighbours {
    * @param named as for {@link #around}
    * @throws Refusal also when there is no survey at all
    */
-  public static Atlas all(List<String> named, Path folder, ReadySurveys surveys)
-      throws Refusal, IOException {
-    List<Access> all = new ArrayList<>();
-    for (Path file : files(named, folder)) {
-      all.add(surveys.read(file));
-    }
+  public Atlas all(List<String> named, Path folder) throws Refusal, IOException {
+    List<Access> all = found(named, folder);
     if (all.isEmpty()) {
       throw new BadInput("no server was surveyed yet; fiador survey does that");
     }
     return new Atlas(all);
   }
 
-  private static List<Path> files(List<String> named, @Nullable Path folder)
-      throws BadInput, IOException {
-    List<Path> files = new ArrayList<>();
-    if (named.isEmpty()
-        && folder != null
-        && Files.isRegularFile(folder.resolve(CharterReader.ROOT))) {
-      files.addAll(in(folder.resolve(".fiador")));
-    }
+  private List<Access> found(List<String> named, @Nullable Path folder)
+      throws Refusal, IOException {
+    List<Access> found = new ArrayList<>();
     for (String one : named) {
-      Path path = Path.of(one);
-      if (Files.isRegularFile(path)) {
-        files.add(path);
-      } else if (Files.isDirectory(path)) {
-        boolean charter = Files.isRegularFile(path.resolve(CharterReader.ROOT));
-        List<Path> found = in(charter ? path.resolve(".fiador") : path);
-        if (found.isEmpty()) {
-          throw new BadInput("--across " + one + ": there are no surveys in that folder");
-        }
-        files.addAll(found);
-      } else {
-        throw new BadInput("--across " + one + " is no survey file and no folder of such");
+      for (Path file : files(one)) {
+        found.add(surveys.read(file));
       }
     }
-    return files;
+    boolean charter = folder != null && Files.isRegularFile(folder.resolve(CharterReader.ROOT));
+    for (Path file : named.isEmpty() && charter ? in(folder.resolve(".fiador")) : List.<Path>of()) {
+      try {
+        found.add(surveys.read(file));
+      } catch (SurveyException broken) {
+        // another server's survey is no reason to say nothing of this one
+        notes.accept(
+            "left out, so what leads there or comes from there is not known: "
+                + broken.getMessage());
+      }
+    }
+    return found;
+  }
+
+  private static List<Path> files(String named) throws BadInput, IOException {
+    Path path = Path.of(named);
+    if (Files.isRegularFile(path)) {
+      return List.of(path);
+    } else if (!Files.isDirectory(path)) {
+      throw new BadInput("--across " + named + " is no survey file and no folder of such");
+    }
+    boolean charter = Files.isRegularFile(path.resolve(CharterReader.ROOT));
+    List<Path> found = in(charter ? path.resolve(".fiador") : path);
+    if (found.isEmpty()) {
+      throw new BadInput("--across " + named + ": there are no surveys in that folder");
+    }
+    return found;
   }
 
   private static List<Path> in(Path folder) throws IOException {
