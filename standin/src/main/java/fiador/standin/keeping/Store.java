@@ -44,6 +44,9 @@ public final class Store implements Rows, AutoCloseable {
   private static final SecureRandom RANDOM = new SecureRandom();
   private static final String USES = "uses";
 
+  /** Of each account. */
+  private static final int MOST_USES = 100_000;
+
   /** Column types as the engine has them, and as the language does. */
   private static final Map<String, String> SHOWN =
       Map.of(
@@ -62,6 +65,7 @@ public final class Store implements Rows, AutoCloseable {
   private final Statements statements;
   private final House house;
   private final Warehouse warehouse;
+  private final Uses uses;
   private long filled = -1;
 
   /**
@@ -97,6 +101,7 @@ public final class Store implements Rows, AutoCloseable {
               + columns.toUpperCase(Locale.ROOT)
               + ")");
     }
+    this.uses = new Uses(keeper, table(USES), MOST_USES);
   }
 
   private static String table(String view) {
@@ -241,10 +246,10 @@ public final class Store implements Rows, AutoCloseable {
 
   /** Notes what somebody did with what, or was kept from. */
   public synchronized void note(
-      Instant at, Session session, boolean refused, Map<Use, Integer> uses) throws SQLException {
+      Instant at, Session session, boolean refused, Map<Use, Integer> used) throws SQLException {
     Principal acting = session.acting();
     List<@Nullable String[]> rows = new java.util.ArrayList<>();
-    for (Use use : uses.keySet()) {
+    for (Use use : used.keySet()) {
       @Nullable String[] place = CatalogRows.place(use.thing());
       rows.add(
           new @Nullable String[] {
@@ -259,7 +264,7 @@ public final class Store implements Rows, AutoCloseable {
             place[2]
           });
     }
-    insert(USES, rows);
+    uses.note(session.user().name(), rows);
   }
 
   /** The same thing once, however often it is named. */
