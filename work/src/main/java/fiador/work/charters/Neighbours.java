@@ -41,7 +41,9 @@ public final class Neighbours {
   public Atlas around(Access home, List<String> named, @Nullable Path folder)
       throws Refusal, IOException {
     List<Access> all = new ArrayList<>(List.of(home));
-    all.addAll(found(named, folder));
+    // it need not be read a second time
+    Path own = folder == null ? null : Surveys.file(folder, home.about().server());
+    all.addAll(found(named, folder, own));
     return new Atlas(all);
   }
 
@@ -52,14 +54,14 @@ public final class Neighbours {
    * @throws Refusal also when there is no survey at all
    */
   public Atlas all(List<String> named, Path folder) throws Refusal, IOException {
-    List<Access> all = found(named, folder);
+    List<Access> all = found(named, folder, null);
     if (all.isEmpty()) {
       throw new BadInput("no server was surveyed yet; fiador survey does that");
     }
     return new Atlas(all);
   }
 
-  private List<Access> found(List<String> named, @Nullable Path folder)
+  private List<Access> found(List<String> named, @Nullable Path folder, @Nullable Path but)
       throws Refusal, IOException {
     List<Access> found = new ArrayList<>();
     for (String one : named) {
@@ -69,6 +71,9 @@ public final class Neighbours {
     }
     boolean charter = folder != null && Files.isRegularFile(folder.resolve(CharterReader.ROOT));
     for (Path file : named.isEmpty() && charter ? in(folder.resolve(".fiador")) : List.<Path>of()) {
+      if (file.equals(but)) {
+        continue;
+      }
       try {
         found.add(surveys.read(file));
       } catch (SurveyException broken) {
