@@ -16,7 +16,6 @@ import fiador.policies.AnyWay;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -94,26 +93,25 @@ public final class Inflows {
    */
   public List<Integer> targets(Access target) {
     Atlas around = atlas.around(target);
-    Map<String, List<Access>> named = new HashMap<>();
+    Set<String> named = new HashSet<>();
     for (Access from : around.all()) {
-      for (Abroad.Table said : from.seen().abroad().tables().values()) {
-        named.computeIfAbsent(said.name(), none -> new ArrayList<>()).add(from);
-      }
+      from.seen().abroad().tables().values().forEach(said -> named.add(said.name()));
     }
     List<Integer> found = new ArrayList<>();
-    for (int node = 0; !named.isEmpty() && node < target.tree().size(); node++) {
-      List<Access> from = named.get(target.tree().name(node));
-      if (from != null && target.tree().columns(node) > 0 && isLedTo(around, from, target, node)) {
+    Tree tree = target.tree();
+    for (int node = 0; !named.isEmpty() && node < tree.size(); node++) {
+      boolean may = tree.columns(node) > 0 && named.contains(tree.name(node));
+      if (may && isLedTo(around, target, node)) {
         found.add(node);
       }
     }
     return found;
   }
 
-  private static boolean isLedTo(Atlas around, List<Access> from, Access target, int node) {
-    for (Access one : new HashSet<>(from)) {
-      for (int table : one.seen().abroad().tables().keySet()) {
-        if (leadsTo(around, one, table, target, node)) {
+  private static boolean isLedTo(Atlas around, Access target, int node) {
+    for (Access from : around.all()) {
+      for (int table : from.seen().abroad().tables().keySet()) {
+        if (leadsTo(around, from, table, target, node)) {
           return true;
         }
       }

@@ -18,9 +18,11 @@ import fiador.predicates.PredicateReader.Read;
 import fiador.predicates.Rewriting;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -82,8 +84,20 @@ public final class OnServer {
         all.refused().stream().map(this::grant).filter(Objects::nonNull).toList(),
         all.owned(),
         new Governs(
-            governs.schemas(), governs.roles(), names(governs.users()), governs.everybody()),
+            governs.schemas(), governs.roles(), governed(governs.users()), governs.everybody()),
         sight(all.sight()));
+  }
+
+  /**
+   * Also what is called as the charter calls a user and is none of theirs: nothing of it is left.
+   */
+  private List<String> governed(List<String> written) {
+    Set<String> found = new LinkedHashSet<>();
+    for (String each : written) {
+      found.add(nameOrOwn(each));
+      found.add(each);
+    }
+    return List.copyOf(found);
   }
 
   private Principal called(Principal user, String name) {

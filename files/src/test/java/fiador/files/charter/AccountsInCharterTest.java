@@ -88,7 +88,7 @@ class AccountsInCharterTest {
     assertThat(wanted.memberships())
         .extracting(one -> one.member() + " " + one.role())
         .containsExactlyInAnyOrder("helper ines", "ines reader", "telemetry reader");
-    assertThat(wanted.governs().users()).containsExactly("ines");
+    assertThat(wanted.governs().users()).containsExactly("ines", "ines.duarte", "rui.teles");
     assertThat(wanted.sight().attributes()).containsOnlyKeys("ines");
     assertThat(wanted.sight().seals())
         .extracting(Seal::openTo)
