@@ -17,6 +17,7 @@ import java.util.BitSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -79,16 +80,21 @@ public final class Crossing {
    * @param column an ordinal, or -1 for all
    */
   public @Nullable Crossed read(int user, int node, int column) {
+    return read(user, node, column, Steps::worst);
+  }
+
+  /** The same, of which something else than the worst step may count. */
+  @Nullable Crossed read(int user, int node, int column, Function<List<Leg>, Answer> counts) {
     Crossed best = null;
     if (isLive(user, node, column, false)) {
-      best = crossed(user, State.LIVE, node, column);
+      best = crossed(user, State.LIVE, node, column, counts);
     }
     if (best != null && best.answer() == Answer.OPEN) {
       return best;
     }
     for (int role : Switching.rolesOf(home, clock, user)) {
       if (isLive(role, node, column, true)) {
-        Crossed other = crossed(role, State.ON_REQUEST, node, column);
+        Crossed other = crossed(role, State.ON_REQUEST, node, column, counts);
         if (best == null || other.answer().compareTo(best.answer()) < 0) {
           best = other;
         }
@@ -103,10 +109,9 @@ public final class Crossing {
    *
    * @return null where nothing comes
    */
-  @Nullable Crossed some(int user, int node) {
-    Crossed whole = read(user, node, None.COLUMN);
+  @Nullable Crossed some(int user, int node, Function<List<Leg>, Answer> counts) {
     for (int at = -1; at < home.tree().columns(node); at++) {
-      Crossed crossed = at < 0 ? whole : read(user, node, at);
+      Crossed crossed = read(user, node, at < 0 ? None.COLUMN : at, counts);
       if (crossed != null && crossed.answer() != Answer.CLOSED) {
         return crossed;
       }
@@ -114,19 +119,10 @@ public final class Crossing {
     return null;
   }
 
-  /** The steps for somebody who may read any of it, whatever comes; null where they may not. */
-  @Nullable Crossed any(int user, int node) {
-    Crossed whole = read(user, node, None.COLUMN);
-    for (int at = 0; whole == null && at < home.tree().columns(node); at++) {
-      whole = read(user, node, at);
-    }
-    return whole;
-  }
-
   /** What comes into a stored copy when its owner fills it; null where nothing does. */
-  @Nullable Crossed filled(int copy) {
+  @Nullable Crossed filled(int copy, Function<List<Leg>, Answer> counts) {
     int owner = home.tree().owner(copy);
-    Crossed crossed = owner < 0 ? null : crossed(owner, State.LIVE, copy, None.COLUMN);
+    Crossed crossed = owner < 0 ? null : crossed(owner, State.LIVE, copy, None.COLUMN, counts);
     return crossed == null || crossed.answer() == Answer.CLOSED ? null : crossed;
   }
 
@@ -154,9 +150,10 @@ public final class Crossing {
     return trace.state() == State.LIVE || onlyLogin;
   }
 
-  private Crossed crossed(int acting, State state, int node, int column) {
+  private Crossed crossed(
+      int acting, State state, int node, int column, Function<List<Leg>, Answer> counts) {
     List<Leg> legs = steps.of(acting, node, wanted(home, node, column));
-    return new Crossed(Steps.worst(legs), acting, state, legs);
+    return new Crossed(counts.apply(legs), acting, state, legs);
   }
 
   private static BitSet wanted(Access access, int node, int column) {

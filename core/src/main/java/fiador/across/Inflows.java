@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -193,27 +194,20 @@ public final class Inflows {
       return path;
     }
 
-    /** What comes by this foreign table, whatever comes of other parts; null for nothing. */
-    @Nullable Crossed by(@Nullable Crossed crossed, int read) {
-      if (crossed == null || read == table) {
-        return crossed;
-      }
-      Answer best = Answer.CLOSED;
-      for (Leg leg : crossed.legs()) {
-        best = leg.table() == table && leg.answer().compareTo(best) < 0 ? leg.answer() : best;
-      }
-      return new Crossed(best, crossed.acting(), crossed.state(), crossed.legs());
+    /**
+     * Of a table of which this is a part, what comes by this one counts, whatever comes of others:
+     * a question that keeps to it does not meet them.
+     */
+    Function<List<Leg>, Answer> counts(int read) {
+      return read == table ? Steps::worst : this::best;
     }
 
-    /** What comes of it to somebody who reads a view; null for nothing. */
-    @Nullable Crossed some(int user, int view, int read) {
-      Crossed some = crossing.some(user, view);
-      if (some != null || read == table) {
-        return some;
+    private Answer best(List<Leg> legs) {
+      Answer best = Answer.CLOSED;
+      for (Leg leg : legs) {
+        best = leg.table() == table && leg.answer().compareTo(best) < 0 ? leg.answer() : best;
       }
-      // a question that keeps to this part does not meet the others
-      Crossed part = by(crossing.any(user, view), read);
-      return part == null || part.answer() == Answer.CLOSED ? null : part;
+      return best;
     }
 
     void add(
@@ -254,13 +248,14 @@ public final class Inflows {
       if (kind != NodeKind.VIEW && !copy) {
         continue;
       }
-      Crossed filled = copy ? led.by(crossing.filled(other.node()), read) : null;
+      Crossed filled = copy ? crossing.filled(other.node(), led.counts(read)) : null;
       Map<Key, List<Reader>> alike = new LinkedHashMap<>();
       for (AnyWay.Reader reader : other.readers()) {
         BitSet columns = (BitSet) reader.asIs().clone();
         columns.or(reader.workedOut());
         columns.or(reader.masked());
-        Crossed crossed = copy ? filled : led.some(reader.user(), other.node(), read);
+        Crossed crossed =
+            copy ? filled : crossing.some(reader.user(), other.node(), led.counts(read));
         State state = copy || crossed == null ? reader.state() : crossed.state();
         Reader who = new Reader(reader.user(), state, answer(crossed));
         led.add(alike, crossed, who, led.there(read, columns));
@@ -290,7 +285,7 @@ public final class Inflows {
     }
     held.forEach(
         (user, columns) -> {
-          Crossed whole = led.by(led.crossing().read(user, read, None.COLUMN), read);
+          Crossed whole = led.crossing().read(user, read, None.COLUMN, led.counts(read));
           if (whole != null && whole.answer() != Answer.CLOSED) {
             Reader reader = new Reader(user, whole.state(), whole.answer());
             led.add(alike, whole, reader, led.there(read, columns));
@@ -299,7 +294,7 @@ public final class Inflows {
           Crossed some = null;
           BitSet open = new BitSet();
           for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
-            Crossed one = led.by(led.crossing().read(user, read, at), read);
+            Crossed one = led.crossing().read(user, read, at, led.counts(read));
             if (one != null && one.answer() != Answer.CLOSED) {
               some = one;
               open.set(at);

@@ -5,10 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.across.Crossing.Crossed;
 import fiador.across.Inflows.Inflow;
 import fiador.across.Leg.Answer;
+import fiador.effects.State;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.grants.Abroad.Carrier;
 import fiador.grants.Access;
+import fiador.grants.Membership;
 import fiador.grants.TinyEstate;
 import java.time.Clock;
 import java.time.Instant;
@@ -97,6 +99,30 @@ class PartsTest {
     assertThat(inflows.to(far, archive.at("d.store.y19"))).isEmpty();
     assertThat(inflows.targets(far))
         .containsExactly(archive.at("d.store.y18"), archive.at("d.store.y19"));
+  }
+
+  @Test
+  void aPartMayOpenToOneRoleAndAnotherToAnother() {
+    dam.users("tiago")
+        .roles("second")
+        .member("tiago", "second", new Membership(false, false, true, Long.MAX_VALUE, false))
+        .grant("tiago", "select", "d.bills.all")
+        .grant("second", "select", "d.bills.all")
+        .mapping("second", "archive", "other", true);
+    archive.users("other").grant("other", "select", "d.store.y19");
+    Access far = archive.build();
+    Inflows inflows = new Inflows(new Atlas(List.of(dam.build(), far)), CLOCK);
+    assertThat(state(inflows.to(far, archive.at("d.store.y18")))).isEqualTo(State.LIVE);
+    assertThat(state(inflows.to(far, archive.at("d.store.y19")))).isEqualTo(State.ON_REQUEST);
+  }
+
+  private State state(List<Inflow> found) {
+    return found.stream()
+        .flatMap(each -> each.readers().stream())
+        .filter(reader -> reader.user() == dam.principal("tiago"))
+        .map(Inflows.Reader::state)
+        .findFirst()
+        .orElse(null);
   }
 
   private List<Integer> path(String... names) {
