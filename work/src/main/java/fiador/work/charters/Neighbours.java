@@ -69,8 +69,13 @@ public final class Neighbours {
         found.add(surveys.read(file));
       }
     }
-    boolean charter = folder != null && Files.isRegularFile(folder.resolve(CharterReader.ROOT));
-    for (Path file : named.isEmpty() && charter ? in(folder.resolve(".fiador")) : List.<Path>of()) {
+    List<Path> unnamed = List.of();
+    if (named.isEmpty()
+        && folder != null
+        && Files.isRegularFile(folder.resolve(CharterReader.ROOT))) {
+      unnamed = in(folder.resolve(".fiador"));
+    }
+    for (Path file : unnamed) {
       if (file.equals(but)) {
         continue;
       }
