@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import fiador.effects.RandomAccess;
 import fiador.evidence.Identities;
 import fiador.evidence.Identities.Identity;
-import fiador.grants.Access;
 import fiador.work.sweeping.LabelRule;
 import fiador.work.sweeping.Outcome;
 import fiador.work.sweeping.Sweeps.Question;
@@ -39,16 +38,6 @@ class SweepTest {
     swept = new Swept(folder);
   }
 
-  /** Estates of kinds that have statements of their own. */
-  private static Access estate(long seed) {
-    for (long at = seed; ; at += 7919) {
-      Access access = RandomAccess.of(at);
-      if (!access.rules().kind().equals("stand-in")) {
-        return access;
-      }
-    }
-  }
-
   @Test
   void rowsAreThoseOfTheCommandsForEachServer() throws Exception {
     List<String> servers = new ArrayList<>();
@@ -59,7 +48,7 @@ class SweepTest {
                 new Identity("p1", "Rui Teles", true, null, null, List.of("u1", "U2"))));
     for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
       servers.add("n" + seed);
-      swept.survey("n" + seed, estate(seed));
+      swept.survey("n" + seed, RandomAccess.of(seed));
     }
     Outcome outcome = swept.sweep();
     assertThat(outcome.failed()).isEmpty();
@@ -97,14 +86,14 @@ class SweepTest {
   @Test
   void onlyWhatChangedIsWorkedOutAgainAndTheDifferenceIsTold() throws Exception {
     for (int seed = 1; seed <= 12; seed++) {
-      swept.survey("n" + seed, estate(FIRST * 100L + seed));
+      swept.survey("n" + seed, RandomAccess.of(FIRST * 100L + seed));
     }
     swept.sweep();
     assertThat(swept.sweep().worked()).isZero();
     Map<String, List<String>> before =
         Map.of("n2", swept.holdings("n2"), "n3", swept.holdings("n3"));
-    swept.survey("n2", estate(FIRST * 100L + 51));
-    swept.survey("n3", estate(FIRST * 100L + 52));
+    swept.survey("n2", RandomAccess.of(FIRST * 100L + 51));
+    swept.survey("n3", RandomAccess.of(FIRST * 100L + 52));
     Files.delete(swept.surveys.resolve("n4.survey.jsonl"));
     Outcome outcome = swept.sweep();
     assertThat(outcome.worked()).isEqualTo(2);
@@ -151,16 +140,16 @@ class SweepTest {
 
   @Test
   void aBrokenSurveyIsToldAndTheOthersGoOn() throws Exception {
-    swept.survey("a", estate(1));
-    swept.survey("b", estate(2));
-    swept.survey("c", estate(3));
+    swept.survey("a", RandomAccess.of(1));
+    swept.survey("b", RandomAccess.of(2));
+    swept.survey("c", RandomAccess.of(3));
     swept.sweep();
     List<String> old = swept.keptHoldings("b");
     Path file = swept.surveys.resolve("b.survey.jsonl");
     String text = Files.readString(file);
     Files.writeString(file, text.substring(0, text.length() / 2));
     Files.writeString(swept.surveys.resolve("d.survey.jsonl"), "nothing of that kind");
-    swept.survey("c", estate(4));
+    swept.survey("c", RandomAccess.of(4));
     Outcome outcome = swept.sweep();
     assertThat(outcome.worked()).isEqualTo(1);
     assertThat(outcome.failed()).extracting(Outcome.Failed::server).containsExactly("b", "d");
@@ -182,8 +171,8 @@ class SweepTest {
 
   @Test
   void whatASweepLeftHalfDoneIsNotBelievedAndDoneAgain() throws Exception {
-    swept.survey("a", estate(1));
-    swept.survey("b", estate(5));
+    swept.survey("a", RandomAccess.of(1));
+    swept.survey("b", RandomAccess.of(5));
     swept.sweep();
     Question anything = new Question.Who("", "*", "select", "b", true);
     assertThat(swept.ask(anything)).isNotEmpty();
@@ -215,7 +204,7 @@ class SweepTest {
         List.of(
             "007", "branch/north", "a=b %2F", "ilha ção", "it's", "__HIVE_DEFAULT_PARTITION__x");
     for (String name : odd) {
-      swept.survey(name, estate(name.length()));
+      swept.survey(name, RandomAccess.of(name.length()));
     }
     assertThat(swept.sweep().worked()).isEqualTo(odd.size());
     assertThat(swept.sweep().kept()).isEqualTo(odd.size());
@@ -233,8 +222,8 @@ class SweepTest {
 
   @Test
   void labelsLeadToWhoReads() throws Exception {
-    swept.survey("a", estate(1));
-    swept.survey("b", estate(2));
+    swept.survey("a", RandomAccess.of(1));
+    swept.survey("b", RandomAccess.of(2));
     swept.labels =
         List.of(
             new LabelRule("secret", "a", "*s0"),
@@ -272,7 +261,7 @@ class SweepTest {
 
   @Test
   void nobodyElseReadsIt() throws Exception {
-    swept.survey("a", estate(1));
+    swept.survey("a", RandomAccess.of(1));
     swept.sweep();
     try (var files = Files.walk(swept.into)) {
       for (Path each : files.toList()) {

@@ -1,5 +1,6 @@
 package fiador.sweep;
 
+import fiador.changes.steps.Step;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.evidence.Identities;
@@ -9,6 +10,7 @@ import fiador.findings.Findings;
 import fiador.findings.check.Expected;
 import fiador.findings.check.Finding;
 import fiador.grants.Access;
+import fiador.refusal.BadInput;
 import fiador.report.rows.HoldingRows;
 import fiador.report.text.FindingText;
 import fiador.sweep.spark.SparkSweeps;
@@ -31,6 +33,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
 
 /** A folder of surveys and a sweep of it, with what they should say and what they do. */
 final class Swept {
@@ -103,13 +106,22 @@ final class Swept {
     Access access = read(server);
     Clock clock = Clock.fixed(now, ZoneOffset.UTC);
     Findings.Result result = Findings.of(access, clock, Expected.NOTHING, null, people);
-    FindingText text = new FindingText(access, 100, now, Dialects.statements(null, access));
+    FindingText text = new FindingText(access, 100, now, statements(access));
     List<String> lines = new ArrayList<>();
     for (Finding finding : result.open()) {
       lines.add(line(text.row(finding)));
     }
     lines.sort(String::compareTo);
     return lines;
+  }
+
+  /** None of a kind of which no sheet is at hand. */
+  private static Function<List<Step>, List<String>> statements(Access access) throws Exception {
+    try {
+      return Dialects.statements(null, access);
+    } catch (BadInput unknown) {
+      return steps -> List.of();
+    }
   }
 
   /** A row as one line; what is missing and what is null are the same. */
