@@ -54,16 +54,17 @@ public final class Arrivals {
       return;
     }
     Inflows inflows = new Inflows(atlas, clock);
+    Seeing seeing = new Seeing(target);
     for (int node : inflows.targets(target)) {
       for (Inflow inflow : inflows.to(target, node)) {
         for (Reader reader : inflow.readers()) {
-          row(target, node, inflow, reader, sink);
+          row(seeing, target, node, inflow, reader, sink);
         }
       }
     }
   }
 
-  private void row(Access target, int node, Inflow inflow, Reader reader, Sink sink)
+  private void row(Seeing seeing, Access target, int node, Inflow inflow, Reader reader, Sink sink)
       throws IOException {
     Access from = inflow.from();
     Identity person = person(from, reader.user());
@@ -77,7 +78,6 @@ public final class Arrivals {
       }
     }
     Map<String, Object> sight = new HashMap<>();
-    Seeing seeing = new Seeing(target);
     if (inflow.login() >= 0 && seeing.decides(node)) {
       BitSet shown = whole ? null : inflow.columns();
       HoldingRows.sight(seeing.of(inflow.login(), node), shown, target, sight);

@@ -40,14 +40,12 @@ record ArrivalTask(ArrayList<Member> members, String digest) implements Serializ
   Done run(Store store, Known known, String run) {
     try {
       return new Done(this, work(store, known, run), null);
-    } catch (SurveyException wrong) {
-      return failed(String.valueOf(wrong.getMessage()));
-    } catch (IOException broken) {
-      return failed("reading or writing failed: " + broken.getMessage());
-    } catch (OutOfMemoryError full) {
-      return failed("there is not enough memory for all servers that lead to each other");
-    } catch (RuntimeException | StackOverflowError fault) {
-      return failed("a fault of the program itself: " + fault);
+    } catch (SurveyException
+        | IOException
+        | RuntimeException
+        | OutOfMemoryError
+        | StackOverflowError fault) {
+      return failed(Faults.why(fault));
     }
   }
 

@@ -71,14 +71,12 @@ record PartTask(SurveyFile survey, int part, int parts) implements Serializable 
   Done run(Store store, Known known, String run) {
     try {
       return work(store, known, run);
-    } catch (SurveyException wrong) {
-      return failed(String.valueOf(wrong.getMessage()));
-    } catch (IOException broken) {
-      return failed("reading or writing failed: " + broken.getMessage());
-    } catch (OutOfMemoryError full) {
-      return failed("there is not enough memory for it; --memory gives more");
-    } catch (RuntimeException | StackOverflowError fault) {
-      return failed("a fault of the program itself: " + fault);
+    } catch (SurveyException
+        | IOException
+        | RuntimeException
+        | OutOfMemoryError
+        | StackOverflowError fault) {
+      return failed(Faults.why(fault));
     }
   }
 
