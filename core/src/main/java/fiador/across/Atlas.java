@@ -67,7 +67,7 @@ public final class Atlas {
    * on. Cost: the addresses of all.
    */
   public @Nullable Access at(Access from, Abroad.Place place) {
-    if (place.carrier() != Abroad.Carrier.POSTGRESQL) {
+    if (!place.carrier().isFollowed()) {
       return null;
     }
     Set<String> wanted = addresses(from, place);
@@ -95,7 +95,7 @@ public final class Atlas {
     Set<String> found = new HashSet<>();
     for (Abroad.Table table : abroad.tables().values()) {
       Abroad.Place place = abroad.places().get(table.place());
-      if (place.carrier() == Abroad.Carrier.POSTGRESQL) {
+      if (place.carrier().isFollowed()) {
         found.addAll(addresses(from, place));
       }
     }
@@ -108,7 +108,8 @@ public final class Atlas {
     Set<String> found = new HashSet<>();
     for (int at = 0; at < hosts.length; at++) {
       String said = ports[ports.length == 1 ? 0 : Math.min(at, ports.length - 1)].trim();
-      String port = said.isEmpty() ? USUAL_PORT : said;
+      String usual = place.carrier() == Abroad.Carrier.POSTGRESQL ? USUAL_PORT : "";
+      String port = said.isEmpty() ? usual : said;
       String host = hosts[at].trim();
       if (!host.isEmpty() && !host.startsWith("/") && !THIS_MACHINE.contains(host)) {
         found.add(host + ":" + port);

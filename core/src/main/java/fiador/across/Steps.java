@@ -260,8 +260,7 @@ final class Steps {
         return ended(Answer.CLOSED, Why.NO_ENTRY);
       }
       Tree tree = other.tree();
-      int database =
-          tree.child(0, place.database().isEmpty() ? name : place.database(), Steps::any);
+      int database = database(tree, name);
       if (database >= 0 && tree.is(database, NodeFact.UNREAD)) {
         return ended(Answer.UNKNOWN, Why.NOT_SURVEYED);
       }
@@ -290,6 +289,14 @@ final class Steps {
       return answer == Answer.OPEN && !login.secret()
           ? ended(Answer.UNKNOWN, Why.MAYBE_ASKED, trace, onward)
           : ended(answer, null, trace, onward);
+    }
+
+    private int database(Tree tree, String name) {
+      if (!place.database().isEmpty()) {
+        return tree.child(0, place.database(), Steps::any);
+      }
+      // a warehouse without databases has its schemas on the server itself
+      return place.carrier() == Abroad.Carrier.WAREHOUSE ? 0 : tree.child(0, name, Steps::any);
     }
 
     /** What columns are called there; null where one is not there. */

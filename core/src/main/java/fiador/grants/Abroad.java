@@ -33,7 +33,14 @@ public record Abroad(
     /** What a program on the server's machine puts out, with the rights of that process. */
     PROGRAM,
     /** Something else, which is not followed. */
-    OTHER
+    OTHER,
+    /** A server that a house sheet describes, by a login of its own. */
+    WAREHOUSE;
+
+    /** Whether what it fetches can be followed to the other server. */
+    public boolean isFollowed() {
+      return this == POSTGRESQL || this == WAREHOUSE;
+    }
   }
 
   /**
@@ -46,7 +53,8 @@ public record Abroad(
    * @param wrapper the carrier's name here
    * @param host the other server's host as it is written, several with commas; empty where none is
    * @param port as it is written; empty where none is
-   * @param database the database there; empty where it goes by the login
+   * @param database the database there; empty where it goes by the login, or where a warehouse has
+   *     none
    */
   public record Place(
       String name,

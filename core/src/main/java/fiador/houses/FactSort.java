@@ -32,7 +32,18 @@ public enum FactSort {
   /** What lies under views, where the server says so. */
   READS(
       List.of("name", "reads_name"),
-      List.of("kind", "database", "schema", "reads_database", "reads_schema", "reads_column"));
+      List.of("kind", "database", "schema", "reads_database", "reads_schema", "reads_column")),
+  /**
+   * Where the server itself is reached, as host and port; by this other servers' tables lead here.
+   */
+  ADDRESSES(List.of("address"), List.of()),
+  /** The other ends of tables whose rows another server has. */
+  FOREIGN_SERVERS(List.of("name", "host", "port"), List.of("database_there", "owner")),
+  /** As whom somebody goes on to another server. */
+  USER_MAPPINGS(List.of("of", "server"), List.of("user", "secret")),
+  /** The tables whose rows another server has. */
+  FOREIGN_TABLES(
+      List.of("name", "server", "name_there"), List.of("database", "schema", "schema_there"));
 
   private static final class Fields {
     static final List<String> ON_SOMETHING =
@@ -55,6 +66,16 @@ public enum FactSort {
   FactSort(List<String> needed, List<String> possible) {
     this.needed = needed;
     this.possible = possible;
+  }
+
+  /** Whether rights here are known without facts of this sort. */
+  public boolean canBeMissing() {
+    return this == COLUMNS || compareTo(READS) >= 0;
+  }
+
+  /** The words of those without which rights here are known. */
+  public static List<String> optional() {
+    return Stream.of(values()).filter(FactSort::canBeMissing).map(FactSort::word).toList();
   }
 
   /** Whether facts of this sort can be taken from a row right after those of the other. */

@@ -9,6 +9,7 @@ import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 
 /**
@@ -25,6 +26,7 @@ public final class SheetSurvey {
   private final Things things;
   private final Given given;
   private final Under under;
+  private final Elsewhere elsewhere;
   private final Map<FactSort, Integer> skipped = new EnumMap<>(FactSort.class);
 
   /** Takes the rows of one source. */
@@ -60,6 +62,7 @@ public final class SheetSurvey {
     this.things = new Things(builder, sheet, people);
     this.given = new Given(builder, sheet, people, things);
     this.under = new Under(builder, things);
+    this.elsewhere = new Elsewhere(builder, people, things);
   }
 
   /**
@@ -82,6 +85,10 @@ public final class SheetSurvey {
           case DENIALS -> row -> given.grant(bound, row, false);
           case LATER_GRANTS -> row -> given.later(bound, row);
           case READS -> row -> under.reads(bound, row);
+          case ADDRESSES -> row -> elsewhere.address(bound, row);
+          case FOREIGN_SERVERS -> row -> elsewhere.server(bound, row);
+          case USER_MAPPINGS -> row -> elsewhere.login(bound, row);
+          case FOREIGN_TABLES -> row -> elsewhere.table(bound, row);
         };
     return row -> {
       if (bound.takes(row)) {
@@ -165,6 +172,11 @@ public final class SheetSurvey {
       }
     }
     return missing;
+  }
+
+  /** Says where the server was reached, as {@code host:port}. */
+  public void reachedAt(String address) {
+    builder.abroad().address(address.toLowerCase(Locale.ROOT));
   }
 
   /** The estate, once all sources were read. */

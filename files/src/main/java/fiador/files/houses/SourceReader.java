@@ -70,10 +70,12 @@ final class SourceReader extends Shapes {
   /** Rights may not be missing without a word, so that only little can be. */
   private boolean optional(FactSort sort, Entry entry) {
     boolean optional = word(entry.value(), List.of("true", "false"), "truth value").equals("true");
-    if (optional && sort != FactSort.COLUMNS && sort != FactSort.READS) {
+    if (optional && !sort.canBeMissing()) {
       mistakes.add(
           entry.key().place(),
-          "only columns and reads can be optional: all else decides on rights");
+          "these cannot be optional, because they decide on rights; only "
+              + String.join(", ", FactSort.optional())
+              + " can");
     }
     return optional;
   }

@@ -25,11 +25,14 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** A server of a kind that a house sheet describes, asked over JDBC. */
 public final class SheetServer implements Server {
   private static final int FETCH = 10_000;
+  private static final Pattern ADDRESS = Pattern.compile("//([^/?;#@,\\s]+:\\d{1,5})(?:[/?;#]|$)");
 
   private final HouseSheet sheet;
   private final SheetDrivers drivers;
@@ -124,6 +127,7 @@ public final class SheetServer implements Server {
           }
         }
       }
+      reachedAt(login, survey);
       survey.skipped().forEach(notes);
       survey.notKnown().forEach(notes);
       boolean asked = sheet.reading().version() != null;
@@ -141,6 +145,13 @@ public final class SheetServer implements Server {
               + " failed: "
               + login.without(broken.getMessage()),
           broken);
+    }
+  }
+
+  private static void reachedAt(Login login, SheetSurvey survey) {
+    Matcher address = ADDRESS.matcher(login.url());
+    if (address.find()) {
+      survey.reachedAt(address.group(1));
     }
   }
 

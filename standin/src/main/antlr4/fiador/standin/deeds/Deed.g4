@@ -24,6 +24,11 @@ deed
   | CREATE DATABASE name                                                 # createDatabase
   | CREATE SCHEMA path                                                   # createSchema
   | CREATE TABLE path LEFT column (COMMA column)* RIGHT                  # createTable
+  | CREATE TABLE path LEFT column (COMMA column)* RIGHT IN name AS path   # createFarTable
+  | CREATE PLACE name AT TEXT (DATABASE name)?                           # createPlace
+  | DROP PLACE name                                                      # dropPlace
+  | LET who INTO name AS name PASSWORD secret                            # letIn
+  | KEEP who OUT OF name                                                 # keepOut
   | CREATE VIEW path (READS AS ASKER)? AS query                          # createView
   | DROP (DATABASE | SCHEMA | TABLE | VIEW) path                         # dropThing
   | ALTER place OWNER TO name                                            # changeOwner
@@ -40,10 +45,12 @@ who : EVERYBODY | name ;
 column : name type ;
 type : word+ (LEFT NUMBER (COMMA NUMBER)? RIGHT)? ;
 query : .+? ;
-name : WORD | QUOTED ;
+/** Words that were names before they were words of the language. */
+name : WORD | QUOTED | PLACE | AT | LET | INTO | KEEP | OUT | OF ;
 /** Words of the language are privileges and types too. */
-word : WORD | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
+word : WORD | PLACE | AT | LET | INTO | KEEP | OUT | OF | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
 
+PLACE : P L A C E ; AT : A T ; LET : L E T ; INTO : I N T O ; KEEP : K E E P ; OUT : O U T ; OF : O F ;
 ADMIN : A D M I N ; ALTER : A L T E R ; AS : A S ; ASKER : A S K E R ; CREATE : C R E A T E ; DATABASE : D A T A B A S E ;
 DEFAULT : D E F A U L T ; DROP : D R O P ; EVERYBODY : E V E R Y B O D Y ; FOR : F O R ; FROM : F R O M ; GRANT : G R A N T ;
 HASHED : H A S H E D ; IN : I N ; LATER : L A T E R ; LIFT : L I F T ; LOCK : L O C K ; NONE : N O N E ; ON : O N ;

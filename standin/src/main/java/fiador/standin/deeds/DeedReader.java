@@ -16,6 +16,7 @@ import fiador.standin.house.House.Folding;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Set;
 import org.antlr.v4.runtime.BaseErrorListener;
 import org.antlr.v4.runtime.CharStream;
@@ -30,7 +31,7 @@ import org.jspecify.annotations.Nullable;
 /** Reads a statement about accounts, rights and things. */
 public final class DeedReader extends DeedBaseVisitor<Deed> {
   private static final Set<String> FIRST =
-      Set.of("create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set");
+      Set.of("create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep");
 
   private final Folding folding;
   private final CharStream text;
@@ -277,16 +278,53 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
 
   @Override
   public Deed visitCreateTable(DeedParser.CreateTableContext at) {
-    List<ThingDeeds.Column> columns =
-        at.column().stream()
-            .map(
-                column -> {
-                  String type = words(column.type().word());
-                  String size = column.type().getText().replaceFirst("^[^(]*", "");
-                  return new ThingDeeds.Column(name(column.name()), type, size);
-                })
-            .toList();
+    List<ThingDeeds.Column> columns = columns(at.column());
     return doing -> ThingDeeds.createTable(doing, path(at.path()), columns);
+  }
+
+  private List<ThingDeeds.Column> columns(List<DeedParser.ColumnContext> written) {
+    return written.stream()
+        .map(
+            column -> {
+              String type = words(column.type().word());
+              String size = column.type().getText().replaceFirst("^[^(]*", "");
+              return new ThingDeeds.Column(name(column.name()), type, size);
+            })
+        .toList();
+  }
+
+  @Override
+  public Deed visitCreateFarTable(DeedParser.CreateFarTableContext at) {
+    List<ThingDeeds.Column> columns = columns(at.column());
+    List<String> there = path(at.path(1));
+    return doing ->
+        PlaceDeeds.createTable(doing, path(at.path(0)), columns, name(at.name()), there);
+  }
+
+  // other servers
+
+  @Override
+  public Deed visitCreatePlace(DeedParser.CreatePlaceContext at) {
+    String database = at.DATABASE() == null ? null : name(at.name(1));
+    String address = text(at.TEXT().getText());
+    return doing -> PlaceDeeds.create(doing, name(at.name(0)), address, database);
+  }
+
+  @Override
+  public Deed visitDropPlace(DeedParser.DropPlaceContext at) {
+    return doing -> PlaceDeeds.drop(doing, name(at.name()));
+  }
+
+  @Override
+  public Deed visitLetIn(DeedParser.LetInContext at) {
+    PeopleDeeds.Secret secret = Objects.requireNonNull(secret(at.secret()));
+    return doing ->
+        PlaceDeeds.letIn(doing, who(at.who()), name(at.name(0)), name(at.name(1)), secret);
+  }
+
+  @Override
+  public Deed visitKeepOut(DeedParser.KeepOutContext at) {
+    return doing -> PlaceDeeds.keepOut(doing, who(at.who()), name(at.name()));
   }
 
   @Override

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 public final class Kept {
   private @Nullable String table;
   private Map<String, String> columns = new LinkedHashMap<>();
+  private @Nullable String sealed;
   private List<List<String>> reads = new ArrayList<>();
 
   /** Under which name a new table's rows are kept. */
@@ -22,6 +23,16 @@ public final class Kept {
   /** Says that name. */
   public void setTable(@Nullable String table) {
     this.table = table;
+  }
+
+  /** A secret that is said to another server, sealed. */
+  public @Nullable String getSealed() {
+    return sealed;
+  }
+
+  /** Says it. */
+  public void setSealed(@Nullable String sealed) {
+    this.sealed = sealed;
   }
 
   /** What a new view reads: the names on the way to each. */

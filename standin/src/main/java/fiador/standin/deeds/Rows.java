@@ -7,7 +7,7 @@ import fiador.standin.estate.Thing;
 import java.util.List;
 import java.util.Map;
 
-/** Where rows are kept, as far as making and dropping tables goes. */
+/** Where rows and secrets are kept, as far as statements about access go. */
 public interface Rows {
   /**
    * Makes room for a table.
@@ -16,6 +16,16 @@ public interface Rows {
    * @return under which name it is kept
    */
   String create(Map<String, String> columns) throws MistakeException;
+
+  /** A secret that has to be said to another server, as it may be kept. */
+  String sealed(String secret);
+
+  /**
+   * The secret itself again.
+   *
+   * @throws MistakeException when it was not sealed here
+   */
+  String opened(String sealed) throws MistakeException;
 
   /**
    * What a query shows.

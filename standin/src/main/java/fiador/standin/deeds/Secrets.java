@@ -4,6 +4,7 @@ import java.security.GeneralSecurityException;
 import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.Base64;
+import java.util.HexFormat;
 import javax.crypto.SecretKeyFactory;
 import javax.crypto.spec.PBEKeySpec;
 
@@ -13,9 +14,20 @@ public final class Secrets {
   private static final int ROUNDS = 120_000;
   private static final int BITS = 256;
   private static final int SALT = 16;
+
+  /** In bytes. */
+  private static final int GUESSES = 12;
+
   private static final SecureRandom RANDOM = new SecureRandom();
 
   private Secrets() {}
+
+  /** A text nobody can guess, of digits and capitals. */
+  public static String random() {
+    byte[] bytes = new byte[GUESSES];
+    RANDOM.nextBytes(bytes);
+    return HexFormat.of().withUpperCase().formatHex(bytes);
+  }
 
   /** What a secret is checked against. Cost: tens of milliseconds. */
   public static String hash(char[] secret) {

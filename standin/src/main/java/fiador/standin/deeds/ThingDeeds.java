@@ -74,6 +74,28 @@ final class ThingDeeds {
 
   static void createTable(Doing doing, List<String> path, List<Column> columns)
       throws RefusedException, MistakeException {
+    Map<String, String> types = types(columns);
+    Thing table = newTable(doing, path, types);
+    String kept = doing.kept().getTable();
+    try {
+      table.kept(kept == null ? doing.rows().create(types) : kept);
+    } catch (MistakeException wrong) {
+      doing.warehouse().drop(table);
+      throw wrong;
+    }
+    doing.kept().setTable(table.kept());
+  }
+
+  static Thing newTable(Doing doing, List<String> path, Map<String, String> types)
+      throws RefusedException, MistakeException {
+    Thing in = doing.container("table", path);
+    Thing table = make(doing, "table", path.get(path.size() - 1), in);
+    table.columns().putAll(types);
+    return table;
+  }
+
+  /** The columns of a new table, and the type of each. */
+  static Map<String, String> types(List<Column> columns) throws MistakeException {
     Map<String, String> types = new LinkedHashMap<>();
     for (Column column : columns) {
       String type = TYPES.get(column.type());
@@ -87,16 +109,7 @@ final class ThingDeeds {
       }
       types.put(column.name(), type + column.size());
     }
-    Thing table = make(doing, "table", path.get(path.size() - 1), doing.container("table", path));
-    String kept = doing.kept().getTable();
-    try {
-      table.kept(kept == null ? doing.rows().create(types) : kept);
-    } catch (MistakeException wrong) {
-      doing.warehouse().drop(table);
-      throw wrong;
-    }
-    doing.kept().setTable(table.kept());
-    table.columns().putAll(types);
+    return types;
   }
 
   private static String types() {

@@ -37,25 +37,35 @@ final class Remote {
   private final URI server;
   private final String session;
   private final String house;
+  private final long mostBytes;
 
-  private Remote(URI server, String session, String house) {
+  private Remote(URI server, String session, String house, long mostBytes) {
     this.server = server;
     this.session = session;
     this.house = house;
+    this.mostBytes = mostBytes;
   }
 
-  /** Logs in. */
-  static Remote open(URI server, String user, String secret) throws SQLException {
+  /**
+   * Logs in.
+   *
+   * @param hops over how many servers somebody came here
+   * @param mostBytes how many an answer may have; 0 for any number
+   */
+  static Remote open(URI server, String user, String secret, int hops, long mostBytes)
+      throws SQLException {
     String name = user.replace("%", "%25").replace(":", "%3A");
     byte[] both = (name + ":" + secret).getBytes(StandardCharsets.UTF_8);
     HttpRequest request =
         HttpRequest.newBuilder(server.resolve("/sessions"))
             .header("Authorization", "Basic " + Base64.getEncoder().encodeToString(both))
+            .header("Hops", String.valueOf(hops))
             .timeout(PATIENCE)
             .POST(BodyPublishers.noBody())
             .build();
-    JsonNode said = said(request);
-    return new Remote(server, said.path("session").asText(), said.path("house").asText());
+    JsonNode said = said(request, mostBytes);
+    return new Remote(
+        server, said.path("session").asText(), said.path("house").asText(), mostBytes);
   }
 
   /** The house sheet it behaves like. */
@@ -76,7 +86,7 @@ final class Remote {
       if (seconds > 0) {
         request.timeout(Duration.ofSeconds(seconds));
       }
-      return said(request.build());
+      return said(request.build(), mostBytes);
     } catch (IOException impossible) {
       throw new IllegalStateException(impossible);
     }
@@ -88,15 +98,16 @@ final class Remote {
             .header("Session", session)
             .timeout(PATIENCE)
             .DELETE()
-            .build());
+            .build(),
+        mostBytes);
   }
 
-  private static JsonNode said(HttpRequest request) throws SQLException {
+  private static JsonNode said(HttpRequest request, long mostBytes) throws SQLException {
     try {
       HttpResponse<InputStream> answer = CLIENT.send(request, BodyHandlers.ofInputStream());
       JsonNode said;
       try (InputStream body = answer.body()) {
-        said = JSON.readTree(body);
+        said = JSON.readTree(mostBytes == 0 ? body : new Bounded(body, mostBytes));
       }
       if (answer.statusCode() == OK) {
         return said;

@@ -22,6 +22,12 @@ public final class StandInDriver implements Driver {
   private static final Pattern ADDRESS =
       Pattern.compile("jdbc:standin(s?)://([^/?;#@\\s]+:\\d{1,5})/?");
 
+  /** Over how many servers a question came, so that no circle goes on for ever. */
+  public static final String HOPS = "hops";
+
+  /** How many bytes an answer may have; without it, any number. */
+  public static final String MOST_BYTES = "mostBytes";
+
   static {
     try {
       DriverManager.registerDriver(new StandInDriver());
@@ -49,7 +55,11 @@ public final class StandInDriver implements Driver {
       URI server = new URI(scheme + "://" + address.group(2) + "/");
       return Sessions.connection(
           Remote.open(
-              server, settings.getProperty("user", ""), settings.getProperty("password", "")));
+              server,
+              settings.getProperty("user", ""),
+              settings.getProperty("password", ""),
+              Integer.parseInt(settings.getProperty(HOPS, "0")),
+              Long.parseLong(settings.getProperty(MOST_BYTES, "0"))));
     } catch (URISyntaxException odd) {
       throw new SQLException("an address is jdbc:standin://HOST:PORT/", "08001", odd);
     }

@@ -16,9 +16,18 @@ public final class Thing {
   private final Map<String, String> columns = new LinkedHashMap<>();
   private Principal owner;
   private @Nullable String kept;
+  private @Nullable Far far;
   private @Nullable String text;
   private boolean asAsker;
   private List<Thing> reads = List.of();
+
+  /**
+   * Where a table's rows are that another server has.
+   *
+   * @param place which server
+   * @param names the names on the way to it there
+   */
+  public record Far(Place place, List<String> names) {}
 
   Thing(String kind, String name, @Nullable Thing parent, Principal owner) {
     this.kind = kind;
@@ -93,6 +102,16 @@ public final class Thing {
   /** Says where its rows are. */
   public void kept(String under) {
     this.kept = under;
+  }
+
+  /** Where its rows are, if another server has them; null where not. */
+  public @Nullable Far far() {
+    return far;
+  }
+
+  /** Makes it a table whose rows are there. */
+  public void far(Far there) {
+    this.far = there;
   }
 
   /** What a view shows; null for all else. */

@@ -19,6 +19,7 @@ public final class Warehouse {
   private final Map<Principal, Map<Principal, Boolean>> rolesOf = new LinkedHashMap<>();
   private final Map<Thing, Map<Right, Boolean>> rights = new LinkedHashMap<>();
   private final Map<Later, Boolean> later = new LinkedHashMap<>();
+  private final Elsewhere elsewhere = new Elsewhere(everybody);
   private final Thing server;
   private long version;
 
@@ -47,6 +48,11 @@ public final class Warehouse {
   /** Everybody. */
   public Principal everybody() {
     return everybody;
+  }
+
+  /** The other servers that are known. */
+  public Elsewhere elsewhere() {
+    return elsewhere;
   }
 
   /** All users and roles. */
@@ -85,6 +91,7 @@ public final class Warehouse {
     }
     principals.remove(gone.name());
     rolesOf.remove(gone);
+    elsewhere.forget(gone);
     rolesOf.values().forEach(held -> held.remove(gone));
     rights.values().forEach(rows -> rows.keySet().removeIf(right -> right.to() == gone));
     later.keySet().removeIf(row -> row.to() == gone);

@@ -2,6 +2,7 @@ package fiador.standin.keeping;
 
 import fiador.standin.estate.Judge;
 import fiador.standin.estate.Later;
+import fiador.standin.estate.Place;
 import fiador.standin.estate.Principal;
 import fiador.standin.estate.Right;
 import fiador.standin.estate.Thing;
@@ -33,6 +34,9 @@ final class CatalogRows {
       case "role_members" -> members(rows);
       case "permissions" -> permissions(rows);
       case "later_permissions" -> later(rows);
+      case "places" -> places(rows);
+      case "ways_in" -> waysIn(rows);
+      case "external_tables" -> external(rows);
       default -> things(view, rows);
     }
     return rows;
@@ -131,6 +135,42 @@ final class CatalogRows {
               right.column(),
               yes(row.getValue()),
               null
+            });
+      }
+    }
+  }
+
+  private void places(List<@Nullable String[]> rows) {
+    for (Place place : warehouse.elsewhere().places()) {
+      rows.add(
+          new @Nullable String[] {
+            place.name(), place.host(), String.valueOf(place.port()), place.database()
+          });
+    }
+  }
+
+  private void waysIn(List<@Nullable String[]> rows) {
+    for (Place place : warehouse.elsewhere().places()) {
+      warehouse
+          .elsewhere()
+          .waysInto(place)
+          .forEach((who, way) -> rows.add(new String[] {place.name(), who.name(), way.as()}));
+    }
+  }
+
+  private void external(List<@Nullable String[]> rows) {
+    for (Thing thing : warehouse.things()) {
+      if (thing.far() != null) {
+        @Nullable String[] place = place(thing);
+        List<String> there = thing.far().names();
+        rows.add(
+            new @Nullable String[] {
+              place[0],
+              place[1],
+              place[2],
+              thing.far().place().name(),
+              there.size() < 2 ? null : there.get(0),
+              there.get(there.size() - 1)
             });
       }
     }

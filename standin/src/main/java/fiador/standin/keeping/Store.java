@@ -1,6 +1,7 @@
 package fiador.standin.keeping;
 
 import fiador.standin.deeds.Rows;
+import fiador.standin.deeds.Secrets;
 import fiador.standin.estate.MistakeException;
 import fiador.standin.estate.Principal;
 import fiador.standin.estate.RefusedException;
@@ -9,9 +10,9 @@ import fiador.standin.estate.Thing;
 import fiador.standin.estate.Warehouse;
 import fiador.standin.house.House;
 import fiador.standin.queries.CatalogViews;
+import fiador.standin.queries.Fetch;
 import fiador.standin.queries.Statements;
 import fiador.standin.queries.Use;
-import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
@@ -23,7 +24,6 @@ import java.time.Instant;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -40,8 +40,6 @@ public final class Store implements Rows, AutoCloseable {
   private static final String KEEPER = "KEEPER";
   private static final String ASKER = "ASKER";
   private static final int SECONDS = 30;
-  private static final int RANDOM_BYTES = 12;
-  private static final SecureRandom RANDOM = new SecureRandom();
   private static final String USES = "uses";
 
   /** Of each account. */
@@ -59,7 +57,9 @@ public final class Store implements Rows, AutoCloseable {
           "DECFLOAT",
           "decimal");
 
-  private final String url;
+  private final String plain;
+  private final String secret;
+  private final Vault vault;
   private final String asker;
   private final Connection keeper;
   private final Statements statements;
@@ -73,14 +73,24 @@ public final class Store implements Rows, AutoCloseable {
    *
    * @param url where the engine keeps it
    * @param secret its keeper's
+   * @param vault for secrets that are said to others
    */
-  public Store(String url, String secret, House house, Warehouse warehouse, Statements statements)
+  public Store(
+      String url,
+      String secret,
+      Vault vault,
+      House house,
+      Warehouse warehouse,
+      Statements statements)
       throws SQLException {
-    this.url = url;
+    // how it is opened is the keeper's to say, who does so first
+    this.plain = url.replaceFirst(";.*", "");
+    this.secret = secret;
+    this.vault = vault;
     this.house = house;
     this.warehouse = warehouse;
     this.statements = statements;
-    this.asker = random();
+    this.asker = Secrets.random();
     this.keeper = DriverManager.getConnection(url, KEEPER, secret);
     run("CREATE SCHEMA IF NOT EXISTS \"ROWS\"");
     run("CREATE SCHEMA IF NOT EXISTS \"CATALOG\"");
@@ -108,13 +118,6 @@ public final class Store implements Rows, AutoCloseable {
     return "\"CATALOG\".\"" + view.toUpperCase(Locale.ROOT) + "\"";
   }
 
-  /** A text nobody can guess. */
-  public static String random() {
-    byte[] bytes = new byte[RANDOM_BYTES];
-    RANDOM.nextBytes(bytes);
-    return HexFormat.of().formatHex(bytes);
-  }
-
   private void run(String sql) throws SQLException {
     try (Statement statement = keeper.createStatement()) {
       statement.execute(sql);
@@ -123,8 +126,7 @@ public final class Store implements Rows, AutoCloseable {
 
   /** A connection for somebody's statements. */
   public Connection connect() throws SQLException {
-    // how it is opened is the keeper's to say, who has done so
-    return DriverManager.getConnection(url.replaceFirst(";.*", ""), ASKER, asker);
+    return DriverManager.getConnection(plain, ASKER, asker);
   }
 
   /** Throws away what was made and never answered: tables that no journal knows. */
@@ -148,7 +150,17 @@ public final class Store implements Rows, AutoCloseable {
 
   @Override
   public String create(Map<String, String> columns) throws MistakeException {
-    String name = "T" + random().toUpperCase(Locale.ROOT);
+    String name = "T" + Secrets.random();
+    try {
+      run(newTable(name, columns));
+    } catch (SQLException wrong) {
+      throw new MistakeException("there can be no table of these columns");
+    }
+    return name;
+  }
+
+  /** The engine's statement that makes a table for rows. */
+  static String newTable(String name, Map<String, String> columns) {
     StringBuilder sql = new StringBuilder("CREATE TABLE \"ROWS\".\"" + name + "\" (");
     String comma = "";
     for (Map.Entry<String, String> column : columns.entrySet()) {
@@ -156,12 +168,38 @@ public final class Store implements Rows, AutoCloseable {
       sql.append(column.getValue().replace("double", "double precision"));
       comma = ", ";
     }
+    return sql.append(')').toString();
+  }
+
+  /**
+   * The rows that a statement reads and other servers have; whoever asks for them closes it.
+   *
+   * @param hops over how many servers it was come here already
+   */
+  public Fetching fetched(List<Fetch> fetches, int hops)
+      throws SQLException, RefusedException, MistakeException {
+    Fetching fetching = fetching();
     try {
-      run(sql.append(')').toString());
-    } catch (SQLException wrong) {
-      throw new MistakeException("there can be no table of these columns");
+      fetching.fill(fetches, hops);
+      return fetching;
+    } catch (SQLException | RefusedException | MistakeException wrong) {
+      fetching.close();
+      throw wrong;
     }
-    return name;
+  }
+
+  private Fetching fetching() throws SQLException {
+    return new Fetching(DriverManager.getConnection(plain, KEEPER, secret));
+  }
+
+  @Override
+  public String sealed(String said) {
+    return vault.sealed(said);
+  }
+
+  @Override
+  public String opened(String sealed) throws MistakeException {
+    return vault.opened(sealed);
   }
 
   /** Throws the rows of what is there no longer away. */
@@ -183,12 +221,14 @@ public final class Store implements Rows, AutoCloseable {
       throw new MistakeException("a view shows tables and views");
     }
     Map<String, String> columns = new LinkedHashMap<>();
-    try (Connection connection = connect();
+    try (Fetching none = fetching();
+        Connection connection = connect();
         Statement statement = connection.createStatement()) {
+      none.empty(ready.fetches());
       statement.setMaxRows(1);
       statement.setQueryTimeout(SECONDS);
-      try (ResultSet none = statement.executeQuery(ready.sql())) {
-        ResultSetMetaData found = none.getMetaData();
+      try (ResultSet one = statement.executeQuery(ready.sql())) {
+        ResultSetMetaData found = one.getMetaData();
         for (int i = 1; i <= found.getColumnCount(); i++) {
           String type = found.getColumnTypeName(i);
           String shown = SHOWN.getOrDefault(type, type.toLowerCase(Locale.ROOT));

@@ -1,11 +1,14 @@
 package fiador.standin.queries;
 
+import fiador.standin.deeds.Secrets;
 import fiador.standin.estate.Judge;
 import fiador.standin.estate.MistakeException;
+import fiador.standin.estate.Principal;
 import fiador.standin.estate.RefusedException;
 import fiador.standin.estate.Session;
 import fiador.standin.estate.Thing;
 import fiador.standin.estate.Warehouse;
+import fiador.standin.estate.WayIn;
 import fiador.standin.house.House;
 import fiador.standin.house.House.Fact;
 import java.util.ArrayList;
@@ -15,8 +18,10 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.StringJoiner;
+import java.util.function.Predicate;
 import net.sf.jsqlparser.schema.Table;
 
 /**
@@ -25,6 +30,10 @@ import net.sf.jsqlparser.schema.Table;
  */
 final class Asking {
   private static final int DEEPEST = 40;
+
+  /** Each is a call to another server. */
+  private static final int MOST_FETCHES = 20;
+
   private static final String SELECT = "select";
   private static final String CATALOG = "catalog";
 
@@ -35,6 +44,7 @@ final class Asking {
   private final List<Use> uses = new ArrayList<>();
   private final Map<String, String> hidden = new HashMap<>();
   private final Set<String> written = new HashSet<>();
+  private final List<Wanted> wanted = new ArrayList<>();
   private boolean catalog;
 
   Asking(House house, Warehouse warehouse, Session asker) {
@@ -76,6 +86,11 @@ final class Asking {
     return catalog;
   }
 
+  /** What has to be had from other servers before it can be answered. */
+  List<Fetch> fetches() {
+    return wanted.stream().map(Wanted::known).toList();
+  }
+
   /** Whose rights count at a place: a query's asker, or a view's owner. */
   record Reader(Session session, boolean gates, boolean everything, int depth) {
     static Reader of(Session asker) {
@@ -114,13 +129,18 @@ final class Asking {
     return parts.stream().map(part -> PlainText.name(part, house.folding()::of)).toList();
   }
 
-  /** What stands for a name in a query. */
-  Relation relation(Table table, Reader reader) throws RefusedException, MistakeException {
+  /**
+   * What stands for a name in a query.
+   *
+   * @param names whether the query names a column, once all of it was written
+   */
+  Relation relation(Table table, Reader reader, Predicate<String> names)
+      throws RefusedException, MistakeException {
     List<String> path = path(table);
     if (path.size() == 2 && path.get(0).equalsIgnoreCase(CATALOG)) {
       return new Relation(catalog(path.get(1), reader), Set.of());
     }
-    return relation(thing(table), reader);
+    return relation(thing(table), reader, names);
   }
 
   private String catalog(String view, Reader reader) throws RefusedException, MistakeException {
@@ -140,7 +160,8 @@ final class Asking {
     return name;
   }
 
-  private Relation relation(Thing thing, Reader reader) throws RefusedException, MistakeException {
+  private Relation relation(Thing thing, Reader reader, Predicate<String> names)
+      throws RefusedException, MistakeException {
     if (reader.depth() > DEEPEST) {
       throw new MistakeException(thing + " reads itself");
     }
@@ -155,7 +176,8 @@ final class Asking {
     may.forEach(column -> shown.add(PlainText.quoted(column)));
     // where rows may be counted and no column be read, there is one without a name
     String columns = may.isEmpty() ? "1 AS \"-\"" : shown.toString();
-    return new Relation("(SELECT " + columns + " FROM " + source(thing, reader) + ")", mayNot);
+    String rows = thing.far() == null ? source(thing, reader) : fetched(thing, reader, may, names);
+    return new Relation("(SELECT " + columns + " FROM " + rows + ")", mayNot);
   }
 
   private Set<String> mayRead(Thing thing, Reader reader) throws RefusedException {
@@ -177,6 +199,24 @@ final class Asking {
       }
     }
     return may;
+  }
+
+  /** Rows that another server has: whoever reads them must be let in there too. */
+  private String fetched(Thing thing, Reader reader, Set<String> may, Predicate<String> names)
+      throws RefusedException, MistakeException {
+    Thing.Far far = Objects.requireNonNull(thing.far());
+    Principal who = reader.session().user();
+    WayIn way = warehouse.elsewhere().wayIn(who, far.place());
+    if (way == null) {
+      throw new RefusedException(who + " has no way into " + far.place().name());
+    }
+    if (wanted.size() >= MOST_FETCHES) {
+      throw new MistakeException(
+          "more than " + MOST_FETCHES + " tables of other servers cannot be read at once");
+    }
+    String into = "T" + Secrets.random();
+    wanted.add(new Wanted(into, thing, far, way, may, names));
+    return remember("\"ROWS\"." + PlainText.quoted(into));
   }
 
   private String source(Thing thing, Reader reader) throws RefusedException, MistakeException {

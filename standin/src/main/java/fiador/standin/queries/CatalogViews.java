@@ -58,6 +58,17 @@ public final class CatalogViews {
             "database_name",
             "schema_name",
             "may_pass_on"));
+    ALL.put("places", List.of("place_name", "host", "port", "database_name"));
+    ALL.put("ways_in", List.of("place_name", "principal_name", "enters_as"));
+    ALL.put(
+        "external_tables",
+        List.of(
+            "database_name",
+            "schema_name",
+            "object_name",
+            "place_name",
+            "schema_there",
+            "object_there"));
     ALL.put(
         "uses",
         List.of(

@@ -11,6 +11,7 @@ import java.util.Set;
 import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.Alias;
 import net.sf.jsqlparser.parser.CCJSqlParserUtil;
+import net.sf.jsqlparser.schema.Column;
 import net.sf.jsqlparser.schema.Table;
 import net.sf.jsqlparser.statement.Statement;
 import net.sf.jsqlparser.statement.piped.FromQuery;
@@ -33,6 +34,8 @@ final class QueryWriter extends SelectDeParser {
   private final Reader reader;
   private final Set<String> named = new HashSet<>();
   private final Deque<Scope> scopes = new ArrayDeque<>();
+  private final ExpressionWriter expressions;
+  private boolean everyColumn;
 
   /** One SELECT: what is hidden in what it reads, and whether it asks for all columns. */
   private static final class Scope {
@@ -45,7 +48,7 @@ final class QueryWriter extends SelectDeParser {
     super(new StringBuilder());
     this.asking = asking;
     this.reader = reader;
-    ExpressionWriter expressions = new ExpressionWriter(this, getBuilder());
+    this.expressions = new ExpressionWriter(this, getBuilder());
     setExpressionVisitor(expressions);
   }
 
@@ -82,9 +85,15 @@ final class QueryWriter extends SelectDeParser {
 
   /** Says that all columns of what is read there are asked for. */
   void star() {
+    everyColumn = true;
     if (!scopes.isEmpty()) {
       scopes.peek().star = true;
     }
+  }
+
+  /** Whether the query names a column anywhere, by its name in small letters. */
+  private boolean names(String column) {
+    return everyColumn || expressions.columns().contains(column);
   }
 
   @Override
@@ -169,7 +178,7 @@ final class QueryWriter extends SelectDeParser {
 
   private void append(Table table) {
     try {
-      Relation relation = asking.relation(table, reader);
+      Relation relation = asking.relation(table, reader, this::names);
       getBuilder().append(relation.sql());
       if (!scopes.isEmpty() && !relation.hidden().isEmpty()) {
         scopes.peek().hidden.addAll(relation.hidden());
@@ -185,11 +194,17 @@ final class QueryWriter extends SelectDeParser {
     }
   }
 
+  private static String lowerName(Column column) {
+    return PlainText.lower(PlainText.name(column.getColumnName(), name -> name));
+  }
+
   @Override
   public void deparseJoin(Join join) {
     if (join.isNatural()) {
       throw Stopped.mistake("say which columns a join is over");
     }
+    // both tables are looked at by these
+    join.getUsingColumns().forEach(column -> expressions.columns().add(lowerName(column)));
     super.deparseJoin(join);
   }
 

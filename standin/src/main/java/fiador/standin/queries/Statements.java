@@ -49,9 +49,15 @@ public final class Statements {
    * @param uses what it does with what
    * @param hidden columns that are there and may not be read, by their names in small letters
    * @param catalog whether it asks the catalog
+   * @param fetches what has to be had from other servers before
    */
   public record Ready(
-      String sql, boolean query, List<Use> uses, Map<String, String> hidden, boolean catalog) {}
+      String sql,
+      boolean query,
+      List<Use> uses,
+      Map<String, String> hidden,
+      boolean catalog,
+      List<Fetch> fetches) {}
 
   /** Is told what a statement uses, also where it is refused. */
   @FunctionalInterface
@@ -75,7 +81,8 @@ public final class Statements {
       String sql = written(statement, asking);
       checkAgain(sql, asking);
       boolean query = statement instanceof Select;
-      return new Ready(sql, query, asking.uses(), asking.hidden(), asking.catalog());
+      return new Ready(
+          sql, query, asking.uses(), asking.hidden(), asking.catalog(), asking.fetches());
     } catch (Stopped stopped) {
       throw stopped.unpack();
     } finally {
@@ -124,6 +131,9 @@ public final class Statements {
     Thing thing = asking.thing(table);
     if (thing.text() != null) {
       throw new MistakeException("rows are changed in tables, and " + thing + " shows them");
+    }
+    if (thing.far() != null) {
+      throw new MistakeException("the rows of " + thing + " are changed where they are");
     }
     asking.uses().add(new Use(privilege, thing));
     asking.remember(kept(thing));

@@ -13,9 +13,11 @@ import fiador.standin.estate.Warehouse;
 import fiador.standin.house.House;
 import fiador.standin.keeping.Engine;
 import fiador.standin.keeping.Entry;
+import fiador.standin.keeping.Fetching;
 import fiador.standin.keeping.Head;
 import fiador.standin.keeping.Journal;
 import fiador.standin.keeping.Store;
+import fiador.standin.keeping.Vault;
 import fiador.standin.queries.Statements;
 import fiador.standin.queries.Statements.Ready;
 import fiador.standin.queries.Use;
@@ -69,7 +71,7 @@ final class Desk implements AutoCloseable {
             + folder.resolve("rows").toAbsolutePath()
             + ";WRITE_DELAY=0;CASE_INSENSITIVE_IDENTIFIERS=TRUE;DB_CLOSE_ON_EXIT=FALSE";
     try {
-      this.store = new Store(url, head.engine(), house, warehouse, statements);
+      this.store = new Store(url, head.engine(), Vault.in(folder), house, warehouse, statements);
     } catch (SQLException wrong) {
       throw new IOException(
           "the rows in " + folder + " cannot be opened: " + wrong.getMessage(), wrong);
@@ -119,9 +121,10 @@ final class Desk implements AutoCloseable {
   /**
    * Opens a visit for somebody whose secret was right.
    *
+   * @param hops over how many servers they came
    * @throws RefusedException when a gate keeps them out altogether
    */
-  Visit visit(String user, String id) throws RefusedException, SQLException {
+  Visit visit(String user, String id, int hops) throws RefusedException, SQLException {
     lock.readLock().lock();
     try {
       Principal found = Objects.requireNonNull(warehouse.principal(user));
@@ -130,7 +133,7 @@ final class Desk implements AutoCloseable {
       if (missing != null) {
         throw new RefusedException(missing);
       }
-      return new Visit(id, session, store.connect(), clock.millis());
+      return new Visit(id, session, store.connect(), hops, clock.millis());
     } finally {
       lock.readLock().unlock();
     }
@@ -240,8 +243,26 @@ final class Desk implements AutoCloseable {
     }
   }
 
-  /** What works is noted before it is answered. */
   private void run(Visit visit, Ready ready, Answer answer)
+      throws RefusedException, MistakeException, IOException {
+    if (ready.fetches().isEmpty()) {
+      runHere(visit, ready, answer);
+      return;
+    }
+    try {
+      Fetching fetched = store.fetched(ready.fetches(), visit.hops());
+      try {
+        runHere(visit, ready, answer);
+      } finally {
+        fetched.close();
+      }
+    } catch (SQLException broken) {
+      throw new IOException("what is elsewhere cannot be kept here for a while", broken);
+    }
+  }
+
+  /** What works is noted before it is answered. */
+  private void runHere(Visit visit, Ready ready, Answer answer)
       throws RefusedException, MistakeException, IOException {
     try (Statement statement = visit.rows().createStatement()) {
       statement.setQueryTimeout(SECONDS);

@@ -32,6 +32,7 @@ final class Line implements AutoCloseable {
   private static final int BROKEN = 500;
   private static final int FULL = 503;
   private static final String SESSION = "Session";
+  private static final String HOPS = "Hops";
   private static final String BASIC = "Basic ";
 
   private final Desk desk;
@@ -151,7 +152,13 @@ final class Line implements AutoCloseable {
     if (!visits.room()) {
       throw new Said(FULL, "refused", "too many sessions are open");
     }
-    return desk.visit(who[0], visits.newId());
+    return desk.visit(who[0], visits.newId(), hops(exchange));
+  }
+
+  /** Over how many servers a request came, as the last of them says. */
+  private static int hops(HttpExchange exchange) {
+    String hops = exchange.getRequestHeaders().getFirst(HOPS);
+    return hops == null || !hops.matches("\\d{1,3}") ? 0 : Integer.parseInt(hops);
   }
 
   private static String[] credentials(HttpExchange exchange) throws Said {

@@ -8,7 +8,6 @@ import fiador.standin.house.House;
 import fiador.standin.house.HouseReader;
 import fiador.standin.keeping.Head;
 import fiador.standin.keeping.Journal;
-import fiador.standin.keeping.Store;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
@@ -144,7 +143,7 @@ public final class StandIn implements AutoCloseable {
     if (secret == null || secret.length == 0) {
       throw new IllegalArgumentException("the first user of a new stand-in needs a secret");
     }
-    return new Head(1, settings.administrator(), Secrets.hash(secret), Store.random());
+    return new Head(1, settings.administrator(), Secrets.hash(secret), Secrets.random());
   }
 
   /** Where it listens. */

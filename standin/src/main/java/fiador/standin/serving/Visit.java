@@ -8,13 +8,15 @@ import java.sql.SQLException;
 final class Visit implements AutoCloseable {
   private final String id;
   private final Connection rows;
+  private final int hops;
   private Session session;
   private long lastUsed;
 
-  Visit(String id, Session session, Connection rows, long now) {
+  Visit(String id, Session session, Connection rows, int hops, long now) {
     this.id = id;
     this.session = session;
     this.rows = rows;
+    this.hops = hops;
     this.lastUsed = now;
   }
 
@@ -24,6 +26,11 @@ final class Visit implements AutoCloseable {
 
   Connection rows() {
     return rows;
+  }
+
+  /** Over how many servers they came. */
+  int hops() {
+    return hops;
   }
 
   Session session() {
