@@ -12,6 +12,7 @@ import fiador.estate.Privilege;
 import fiador.grants.Abroad;
 import fiador.grants.Access;
 import fiador.grants.Reads;
+import fiador.grants.rules.HouseFact;
 import java.time.Clock;
 import java.util.BitSet;
 import java.util.HashSet;
@@ -72,10 +73,10 @@ public final class Crossing {
   }
 
   /**
-   * Whether rows come to somebody who reads a table or view with something elsewhere in it: as
-   * themselves, or as a role they can switch to, because a mapping is nobody's but the one's it was
-   * made for. Null where they may not read it here at all. Cost: a trace for each such role and
-   * step.
+   * Whether rows come to somebody who reads a table or view with something elsewhere in it. Where
+   * users are roles too, a mapping is nobody's but the one's it was made for, so that they read as
+   * themselves or as a role they can switch to; elsewhere they go on as themselves, whatever role
+   * is on. Null where they may not read it here at all. Cost: a trace for each such role and step.
    *
    * @param column an ordinal, or -1 for all
    */
@@ -85,6 +86,9 @@ public final class Crossing {
 
   /** The same, of which something else than the worst step may count. */
   @Nullable Crossed read(int user, int node, int column, Function<List<Leg>, Answer> counts) {
+    if (!home.rules().has(HouseFact.USERS_ARE_ROLES)) {
+      return asThemselves(user, node, column, counts);
+    }
     Crossed best = null;
     if (isLive(user, node, column, false)) {
       best = crossed(user, State.LIVE, node, column, counts);
@@ -101,6 +105,18 @@ public final class Crossing {
       }
     }
     return best;
+  }
+
+  private @Nullable Crossed asThemselves(
+      int user, int node, int column, Function<List<Leg>, Answer> counts) {
+    boolean live = isLive(user, node, column, false);
+    int role =
+        live ? user : new OneRole(steps.tracer(home), home.tree()).thatReads(user, node, column);
+    if (role < 0) {
+      return null;
+    }
+    List<Leg> legs = steps.of(user, node, wanted(home, node, column));
+    return new Crossed(counts.apply(legs), role, live ? State.LIVE : State.ON_REQUEST, legs);
   }
 
   /**

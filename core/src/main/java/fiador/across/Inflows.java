@@ -2,7 +2,6 @@ package fiador.across;
 
 import fiador.across.Crossing.Crossed;
 import fiador.across.Leg.Answer;
-import fiador.across.Leg.Why;
 import fiador.effects.Holders;
 import fiador.effects.Holding;
 import fiador.effects.State;
@@ -22,7 +21,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -93,31 +91,7 @@ public final class Inflows {
    * its things, and all foreign tables.
    */
   public List<Integer> targets(Access target) {
-    Atlas around = atlas.around(target);
-    Set<String> named = new HashSet<>();
-    for (Access from : around.all()) {
-      from.seen().abroad().tables().values().forEach(said -> named.add(said.name()));
-    }
-    List<Integer> found = new ArrayList<>();
-    Tree tree = target.tree();
-    for (int node = 0; !named.isEmpty() && node < tree.size(); node++) {
-      boolean may = tree.columns(node) > 0 && named.contains(tree.name(node));
-      if (may && isLedTo(around, target, node)) {
-        found.add(node);
-      }
-    }
-    return found;
-  }
-
-  private static boolean isLedTo(Atlas around, Access target, int node) {
-    for (Access from : around.all()) {
-      for (int table : from.seen().abroad().tables().keySet()) {
-        if (leadsTo(around, from, table, target, node)) {
-          return true;
-        }
-      }
-    }
-    return false;
+    return Leads.targets(atlas.around(target), target);
   }
 
   /** Whether there were more ways than are followed, the last time somebody asked. */
@@ -141,29 +115,13 @@ public final class Inflows {
     for (Access from : around.all()) {
       for (Map.Entry<Integer, Abroad.Table> each :
           new TreeMap<>(from.seen().abroad().tables()).entrySet()) {
-        if (leadsTo(around, from, each.getKey(), target, node)) {
+        if (Leads.to(around, from, each.getKey(), target, node)) {
           ways(around, from, each.getKey(), target, node, way, found);
         }
       }
     }
     way.remove(step);
     return found;
-  }
-
-  /** Whether a foreign table is that table, whoever is asking. */
-  private static boolean leadsTo(Atlas around, Access from, int table, Access target, int node) {
-    Abroad abroad = from.seen().abroad();
-    Abroad.Table said = abroad.table(table);
-    Tree tree = target.tree();
-    int schema = tree.enclosing(node, NodeKind.SCHEMA);
-    int database = tree.enclosing(node, NodeKind.DATABASE);
-    Abroad.Place place = abroad.places().get(said.place());
-    return said.name().equals(tree.name(node))
-        && schema >= 0
-        && said.schema().equals(tree.name(schema))
-        && (place.database().isEmpty()
-            || database >= 0 && place.database().equals(tree.name(database)))
-        && around.isAt(from, place, target);
   }
 
   private void ways(
@@ -183,56 +141,6 @@ public final class Inflows {
     }
   }
 
-  /** A foreign table that is that table of the target. */
-  private record Led(Crossing crossing, Access from, int table, Access target, int node) {
-    /** From what is used down to the foreign table. */
-    List<Integer> path(List<Integer> down) {
-      List<Integer> path = new ArrayList<>(down);
-      if (path.get(path.size() - 1) != table) {
-        path.add(table);
-      }
-      return path;
-    }
-
-    /**
-     * Of a table of which this is a part, what comes by this one counts, whatever comes of others:
-     * a question that keeps to it does not meet them.
-     */
-    Function<List<Leg>, Answer> counts(int read) {
-      return read == table ? Steps::worst : this::best;
-    }
-
-    private Answer best(List<Leg> legs) {
-      Answer best = Answer.CLOSED;
-      for (Leg leg : legs) {
-        best = leg.table() == table && leg.answer().compareTo(best) < 0 ? leg.answer() : best;
-      }
-      return best;
-    }
-
-    void add(
-        Map<Key, List<Reader>> alike, @Nullable Crossed crossed, Reader reader, BitSet columns) {
-      if (crossed == null || columns.isEmpty()) {
-        return;
-      }
-      for (Leg leg : crossed.legs()) {
-        boolean hidden = leg.why() == Why.LOGIN_NOT_SHOWN || leg.why() == Why.LOGIN_NOT_SAID;
-        if (leg.table() == table && (hidden || leg.user() >= 0) && isSame(leg.there(), target)) {
-          alike
-              .computeIfAbsent(new Key(leg.user(), columns), fresh -> new ArrayList<>())
-              .add(reader);
-          return;
-        }
-      }
-    }
-
-    /** Columns of what is read, by their ordinals at the target. */
-    BitSet there(int read, BitSet columns) {
-      BitSet own = read == table ? columns : Steps.byName(from, read, columns, table);
-      return Inflows.there(from, table, target, node, own);
-    }
-  }
-
   /**
    * Who comes by the foreign table itself or by a table of which it is a part, and by the views
    * above.
@@ -249,7 +157,7 @@ public final class Inflows {
         continue;
       }
       Crossed filled = copy ? crossing.filled(other.node(), led.counts(read)) : null;
-      Map<Key, List<Reader>> alike = new LinkedHashMap<>();
+      Map<Led.Key, List<Reader>> alike = new LinkedHashMap<>();
       for (AnyWay.Reader reader : other.readers()) {
         BitSet columns = (BitSet) reader.asIs().clone();
         columns.or(reader.workedOut());
@@ -271,7 +179,7 @@ public final class Inflows {
   /** Who comes by what they read, with no view above it. */
   private void direct(Led led, int read, Set<Seen> way, List<Inflow> found) {
     Access from = led.from();
-    Map<Key, List<Reader>> alike = new LinkedHashMap<>();
+    Map<Led.Key, List<Reader>> alike = new LinkedHashMap<>();
     Map<Integer, BitSet> held = new LinkedHashMap<>();
     for (Holding row : new Holders(from, clock).of(read)) {
       if (row.privilege() == Privilege.SELECT && row.state().works()) {
@@ -308,17 +216,9 @@ public final class Inflows {
     put(alike, from, led.path(List.of(read)), way, found);
   }
 
-  private record Key(int login, BitSet columns) {}
-
-  private static boolean isSame(@Nullable Access one, Access other) {
-    return one != null
-        && one.about().server().equals(other.about().server())
-        && one.about().identity().equals(other.about().identity());
-  }
-
   /** Adds the ways, and those of people on further servers who come in as one of the readers. */
   private void put(
-      Map<Key, List<Reader>> alike,
+      Map<Led.Key, List<Reader>> alike,
       Access from,
       List<Integer> path,
       Set<Seen> way,
@@ -346,19 +246,5 @@ public final class Inflows {
             }
           });
     }
-  }
-
-  /** Columns of the foreign table, by their ordinals there. */
-  private static BitSet there(Access from, int table, Access target, int node, BitSet columns) {
-    Abroad.Table said = from.seen().abroad().table(table);
-    BitSet found = new BitSet();
-    for (int at = columns.nextSetBit(0); at >= 0; at = columns.nextSetBit(at + 1)) {
-      String name = said.columns().getOrDefault(at, from.tree().column(table, at));
-      int ordinal = target.tree().columnNamed(node, name);
-      if (ordinal >= 0) {
-        found.set(ordinal);
-      }
-    }
-    return found;
   }
 }
