@@ -7,10 +7,10 @@ import fiador.effects.Tracer;
 import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 
 /** Finds the one role that somebody has to switch to before they can read something. */
 final class OneRole {
@@ -32,29 +32,27 @@ final class OneRole {
    * @return -1 for none
    */
   int thatReads(int user, int node, int column) {
-    Set<Integer> whole = roles(user, node, column);
-    if (whole != null && !whole.isEmpty()) {
+    Set<Integer> whole = roles(tracer.trace(user, Privilege.SELECT, node, column, MOST_WAYS));
+    if (!whole.isEmpty()) {
       return whole.iterator().next();
     }
-    int columns = column < 0 ? tree.columns(node) : 0;
-    Set<Integer> left = null;
-    for (int at = 0; at < columns; at++) {
-      Set<Integer> some = roles(user, node, at);
-      if (some != null && left == null) {
-        left = some;
-      } else if (some != null) {
-        left.retainAll(some);
+    List<Set<Integer>> needed = new ArrayList<>();
+    for (int at = 0; column < 0 && at < tree.columns(node); at++) {
+      Trace one = tracer.trace(user, Privilege.SELECT, node, at, MOST_WAYS);
+      if (one.state() != State.LIVE) {
+        needed.add(roles(one));
       }
     }
-    return left == null || left.isEmpty() ? None.PRINCIPAL : left.iterator().next();
+    if (needed.isEmpty()) {
+      return None.PRINCIPAL;
+    }
+    Set<Integer> all = needed.get(0);
+    needed.forEach(all::retainAll);
+    return all.isEmpty() ? None.PRINCIPAL : all.iterator().next();
   }
 
-  /** The roles that open it; null where it is open anyway. */
-  private @Nullable Set<Integer> roles(int user, int node, int column) {
-    Trace trace = tracer.trace(user, Privilege.SELECT, node, column, MOST_WAYS);
-    if (trace.state() == State.LIVE) {
-      return null;
-    }
+  /** The roles that open it; none where it is open anyway, or not at all. */
+  private static Set<Integer> roles(Trace trace) {
     Set<Integer> found = new HashSet<>();
     for (Path path : trace.state() == State.ON_REQUEST ? trace.paths() : List.<Path>of()) {
       // where a role opens no more than a gate, the way itself is the user's own

@@ -124,6 +124,52 @@ class ArrivalsTest {
   }
 
   @Test
+  void whoLeadsEverywherePutsNothingElseIntoMemory() throws Exception {
+    swept.sweep();
+    List<String> all = arrivals();
+    swept.together = 0;
+    Outcome outcome = swept.sweep();
+    assertThat(outcome.failed()).isEmpty();
+    // what is led to on dam is on archive itself, which is left out there
+    assertThat(arrivals())
+        .isEqualTo(
+            all.stream()
+                .map(
+                    line ->
+                        line.contains(", server=north/dam")
+                            ? line.replace("certain=true", "certain=false")
+                            : line)
+                .toList());
+    // one that reads a table of archive together with one of a third server, which is left out now
+    TinyEstate both = dam("5433").away("third", Carrier.POSTGRESQL, "third.box", "5432");
+    both.node(NodeKind.TABLE, "d.bills.rate", "number").mapping("PUBLIC", "third", "reader", true);
+    both.foreign("d.bills.rate", "third", "store.rate", Map.of());
+    both.owned(NodeKind.VIEW, "d.bills.shown", "link", "number");
+    both.reads("d.bills.shown", "d.bills.old", "number");
+    both.reads("d.bills.shown", "d.bills.rate", "number");
+    both.shows("d.bills.shown", "number", "d.bills.old", "number", true);
+    swept.survey("north/dam", both.grant("nuno", "select", "d.bills.shown").build());
+    swept.survey("third", third().build());
+    swept.sweep();
+    assertThat(arrivals())
+        .anyMatch(line -> line.contains("account=nuno") && line.contains("certain=false"));
+    swept.together = Long.MAX_VALUE;
+    swept.sweep();
+    assertThat(arrivals())
+        .anyMatch(line -> line.contains("account=nuno") && line.contains("certain=true"));
+  }
+
+  private static TinyEstate third() {
+    return TinyEstate.postgresql()
+        .reached("third", "third.box:5432")
+        .users("reader")
+        .node(NodeKind.SCHEMA, "d.store")
+        .grant("PUBLIC", "usage", "d.store")
+        .node(NodeKind.TABLE, "d.store.rate", "number")
+        .grant("reader", "select", "d.store.rate");
+  }
+
+  @Test
   void whatChangesOnOneServerIsKnownOnAllThatItLeadsTo() throws Exception {
     swept.sweep();
     assertThat(swept.sweep().worked()).isZero();

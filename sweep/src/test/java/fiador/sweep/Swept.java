@@ -44,6 +44,7 @@ final class Swept {
   Identities people;
   List<LabelRule> labels = List.of();
   Instant now = NOW;
+  long together = -1;
 
   Swept(Path folder) throws Exception {
     this.surveys = Files.createDirectories(folder.resolve("surveys"));
@@ -65,7 +66,7 @@ final class Swept {
   }
 
   Outcome sweep(boolean again) throws Exception {
-    return new SparkSweeps()
+    return (together < 0 ? new SparkSweeps() : new SparkSweeps(together))
         .sweep(
             new Order(surveys.toString(), into.toString(), people, labels, 2, again, now),
             progress -> {});

@@ -20,6 +20,7 @@ import fiador.standin.serving.Settings;
 import fiador.standin.serving.StandIn;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -87,7 +88,7 @@ class StandInForeignTest {
     }
 
     @Override
-    public void close() throws Exception {
+    public void close() throws SQLException, IOException {
       admin.close();
       standIn.close();
     }

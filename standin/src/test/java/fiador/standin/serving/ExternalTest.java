@@ -13,8 +13,6 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Tables whose rows another stand-in has: the right here, the way in, and the right there. */
 class ExternalTest {
-  private static final String SECRET = "s";
-
   @TempDir private Path folder;
   private Trial here;
   private Trial there;

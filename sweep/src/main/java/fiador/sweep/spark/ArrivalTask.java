@@ -16,11 +16,14 @@ import org.apache.hadoop.fs.Path;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Works out who comes to servers that lead to each other, with all their surveys at hand.
+ * Works out who comes to some servers over others.
  *
+ * @param targets to which somebody may come
+ * @param members those whose surveys have to be at hand, the targets among them
  * @param digest of all their surveys
  */
-record ArrivalTask(ArrayList<Member> members, String digest) implements Serializable {
+record ArrivalTask(ArrayList<Member> targets, ArrayList<Member> members, String digest)
+    implements Serializable {
   /**
    * One of them.
    *
@@ -66,7 +69,8 @@ record ArrivalTask(ArrayList<Member> members, String digest) implements Serializ
     }
     Arrivals arrivals = new Arrivals(servers, known);
     HashMap<String, String> folders = new HashMap<>();
-    for (String server : servers.keySet()) {
+    for (Member target : targets) {
+      String server = target.survey().server();
       Path folder = store.fresh(run, server, "arrivals-" + UUID.randomUUID());
       try (TableFiles files = new TableFiles(folder, store.configuration())) {
         arrivals.write(server, files);

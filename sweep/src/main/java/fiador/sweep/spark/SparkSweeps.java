@@ -11,13 +11,33 @@ import org.apache.spark.sql.SparkSession;
 
 /** Sweeps with Spark. */
 public final class SparkSweeps implements Sweeps {
+  /** Twice what a server of a million tables comes to. */
+  private static final long TOGETHER = 700L << 20;
+
+  private final long together;
+
+  /** As usual. */
+  public SparkSweeps() {
+    this(TOGETHER);
+  }
+
+  /**
+   * With another limit.
+   *
+   * @param together how many bytes of surveys of servers that lead to each other may be at hand at
+   *     once, beyond what there is no answer without
+   */
+  public SparkSweeps(long together) {
+    this.together = together;
+  }
+
   @Override
   public Outcome sweep(Order order, Consumer<String> progress) throws Refusal, IOException {
     return told(
         () -> {
           SparkSession session = Engine.session(order.cores());
           JavaSparkContext spark = JavaSparkContext.fromSparkContext(session.sparkContext());
-          return new Sweeping(spark, order, progress).run();
+          return new Sweeping(spark, order, progress, together).run();
         });
   }
 

@@ -44,6 +44,7 @@ final class Sweeping {
   private final String inputs;
   private final String run = UUID.randomUUID().toString();
   private final Consumer<String> progress;
+  private final long together;
 
   private final Map<String, List<Done>> waiting = new HashMap<>();
   private final List<Outcome.Failed> failed = new ArrayList<>();
@@ -53,10 +54,15 @@ final class Sweeping {
   private long findings;
   private @Nullable IOException broken;
 
-  Sweeping(JavaSparkContext spark, Order order, Consumer<String> progress) throws IOException {
+  /**
+   * @param together as for {@link Neighbourhoods}
+   */
+  Sweeping(JavaSparkContext spark, Order order, Consumer<String> progress, long together)
+      throws IOException {
     this.spark = spark;
     this.order = order;
     this.progress = progress;
+    this.together = together;
     this.store = new Store(order.into(), spark.hadoopConfiguration());
     this.known = Known.of(order.people(), order.labels(), order.now().getEpochSecond());
     this.inputs = Digests.of(FORM + known.people() + known.labels());
@@ -96,7 +102,7 @@ final class Sweeping {
       store.remove(server);
     }
     work(changed);
-    new Arriving(spark, store, known, inputs, run).work(surveys, failed);
+    new Arriving(spark, store, known, inputs, run, together).work(surveys, failed);
     store.tidy();
     failed.sort(Comparator.comparing(Outcome.Failed::server));
     return new Outcome(
