@@ -144,6 +144,7 @@ class ArrivalsTest {
     TinyEstate both = dam("5433").away("third", Carrier.POSTGRESQL, "third.box", "5432");
     both.node(NodeKind.TABLE, "d.bills.rate", "number").mapping("PUBLIC", "third", "reader", true);
     both.foreign("d.bills.rate", "third", "store.rate", Map.of());
+    both.grant("link", "select", "d.bills.rate");
     both.owned(NodeKind.VIEW, "d.bills.shown", "link", "number");
     both.reads("d.bills.shown", "d.bills.old", "number");
     both.reads("d.bills.shown", "d.bills.rate", "number");
