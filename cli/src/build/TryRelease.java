@@ -12,7 +12,7 @@ import java.util.zip.ZipFile;
 
 /**
  * Does with what is released what somebody would who gets it: checks its digests, unpacks it into a
- * fresh folder, asks for the version and takes the tour from there. Fails the build when any of it
+ * fresh folder, asks for the version and takes both tours from there. Fails the build when any of it
  * is not as it should be.
  */
 public final class TryRelease {
@@ -74,6 +74,10 @@ public final class TryRelease {
     String told = run(fresh, fiador.toString(), "tour", tour.toString(), "--width", "100");
     String shown = withoutTimes(told).replace(tour.toString(), "FOLDER");
     require(shown.equals(Files.readString(golden)), "another tour than " + golden + ":\n" + shown);
+    // tests have everything on their class path; what is released must have the stand-in's engine
+    Path standIn = fresh.resolve("stand-in");
+    said = run(fresh, fiador.toString(), "tour", "--stand-in", standIn.toString(), "--width", "100");
+    require(said.contains("surveyed again: no gap"), "the tour on a stand-in says:\n" + said);
   }
 
   private static String withoutTimes(String text) {

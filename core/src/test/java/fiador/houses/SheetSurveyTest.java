@@ -14,6 +14,7 @@ import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Secret;
+import fiador.grants.Abroad;
 import fiador.grants.Access;
 import fiador.grants.Forms;
 import fiador.grants.Origin;
@@ -246,6 +247,59 @@ class SheetSurveyTest {
         .isEqualTo(PrivilegeSet.of(Privilege.SELECT, Privilege.INSERT));
     assertThat(access.later()).hasSize(1);
     assertThat(access.reads().hasAny(access.tree().size() - 4)).isTrue();
+  }
+
+  @Test
+  void whatAnotherServerHasIsTaken() throws BadRowException {
+    people();
+    survey.reachedAt("DW.example:5000");
+    row(FactSort.ADDRESSES, "address", "10.0.0.7:5000");
+    row(FactSort.FOREIGN_SERVERS, "name", "lake", "host", "lake.example", "port", "700");
+    row(FactSort.USER_MAPPINGS, "of", "ALL", "server", "lake", "user", "reader");
+    row(FactSort.USER_MAPPINGS, "of", "ines", "server", "lake", "user", "ih", "secret", "no");
+    row(
+        FactSort.FOREIGN_TABLES,
+        "database",
+        "d",
+        "schema",
+        "s",
+        "name",
+        "t",
+        "server",
+        "lake",
+        "schema_there",
+        "raw",
+        "name_there",
+        "meters");
+    Access access = build();
+    Abroad abroad = access.seen().abroad();
+    assertThat(abroad.addresses()).containsExactly("dw.example:5000", "10.0.0.7:5000");
+    int table = abroad.tables().keySet().iterator().next();
+    assertThat(access.tree().path(table)).isEqualTo("d.s.t");
+    assertThat(abroad.table(table).schema() + "." + abroad.table(table).name())
+        .isEqualTo("raw.meters");
+    assertThat(abroad.placeOf(table).carrier()).isEqualTo(Abroad.Carrier.WAREHOUSE);
+    assertThat(abroad.login(access.principals().named("rui"), 0))
+        .isEqualTo(new Abroad.Login(0, 0, "reader", true, false, true));
+    assertThat(abroad.login(access.principals().named("ines"), 0).secret()).isFalse();
+  }
+
+  @Test
+  void whatOfAnotherServerIsNotThereIsSaid() throws BadRowException {
+    people();
+    row(FactSort.FOREIGN_SERVERS, "name", "lake", "host", "lake.example", "port", "700");
+    assertThatThrownBy(() -> row(FactSort.ADDRESSES, "address", "somewhere"))
+        .hasMessageContaining("no host and port");
+    assertThatThrownBy(
+            () -> row(FactSort.FOREIGN_SERVERS, "name", "lake", "host", "other", "port", "1"))
+        .hasMessageContaining("already");
+    assertThatThrownBy(() -> row(FactSort.USER_MAPPINGS, "of", "ines", "server", "sea"))
+        .hasMessage("there is no foreign server \"sea\"");
+    assertThatThrownBy(() -> row(FactSort.USER_MAPPINGS, "of", "eva", "server", "lake"))
+        .hasMessage("there is no user or role \"eva\"");
+    assertThatThrownBy(
+            () -> row(FactSort.FOREIGN_TABLES, "name", "x", "server", "lake", "name_there", "y"))
+        .hasMessage("there is no table \"x\" there");
   }
 
   @Test
