@@ -49,13 +49,16 @@ final class Elsewhere {
     servers.put(name, abroad.place(place));
   }
 
-  /** Where nothing says otherwise a secret is kept, because nobody gets far without. */
+  /**
+   * Where nothing says otherwise a secret is kept, because nobody gets far without; whether one is
+   * asked for where none is kept, no sheet says.
+   */
   void login(BoundSource source, SourceRow row) throws BadRowException {
     int place = find(source, row);
     int who = people.find(source, "of", row);
     String user = source.some("user", row);
     boolean secret = source.flag("secret", true, row);
-    abroad.login(new Abroad.Login(who, place, user, secret, false, true));
+    abroad.login(new Abroad.Login(who, place, user, secret, secret, true));
   }
 
   void table(BoundSource source, SourceRow row) throws BadRowException {

@@ -280,7 +280,7 @@ class SheetSurveyTest {
         .isEqualTo("raw.meters");
     assertThat(abroad.placeOf(table).carrier()).isEqualTo(Abroad.Carrier.WAREHOUSE);
     assertThat(abroad.login(access.principals().named("rui"), 0))
-        .isEqualTo(new Abroad.Login(0, 0, "reader", true, false, true));
+        .isEqualTo(new Abroad.Login(0, 0, "reader", true, true, true));
     assertThat(abroad.login(access.principals().named("ines"), 0).secret()).isFalse();
   }
 

@@ -48,7 +48,8 @@ class SweepTest {
                 new Identity("p1", "Rui Teles", true, null, null, List.of("u1", "U2"))));
     for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
       servers.add("n" + seed);
-      swept.survey("n" + seed, RandomAccess.of(seed));
+      boolean hosts = seed % 4 == 0;
+      swept.survey("n" + seed, hosts ? RandomAccounts.of(seed) : RandomAccess.of(seed));
     }
     Outcome outcome = swept.sweep();
     assertThat(outcome.failed()).isEmpty();
@@ -57,6 +58,8 @@ class SweepTest {
       assertThat(swept.keptHoldings(server)).as(server).isEqualTo(swept.holdings(server));
       assertThat(swept.keptFindings(server)).as(server).isEqualTo(swept.findings(server));
     }
+    assertThat(swept.query("select account from accounts where account like '%@10.%'"))
+        .isNotEmpty();
     assertThat(outcome.holdings())
         .isEqualTo(swept.query("select sum(holdings)::bigint as n from servers").get(0).get("n"));
   }
