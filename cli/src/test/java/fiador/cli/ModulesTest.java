@@ -105,7 +105,7 @@ class ModulesTest {
         List.of("pages"));
     looksLeft(
         "fiador.standin",
-        List.of("house", "estate", "deeds", "queries", "keeping", "serving", "driver"),
+        List.of("driver", "house", "estate", "deeds", "queries", "keeping", "serving"),
         List.of());
     looksLeft("fiador.sqltext", List.of("uses", "lineage", "needs", "rules", "refused"), List.of());
     looksLeft(

@@ -5,7 +5,8 @@
  * {@link fiador.standin.estate} is who and what there is and who may do what, {@link
  * fiador.standin.deeds} the statements about it, {@link fiador.standin.queries} those that read and
  * change rows, {@link fiador.standin.keeping} what is kept on disk, {@link fiador.standin.serving}
- * the line, and {@link fiador.standin.driver} its other end.
+ * the line, and {@link fiador.standin.driver} its other end, which one stand-in needs to ask
+ * another.
  */
 @NullMarked
 package fiador.standin;
