@@ -187,11 +187,20 @@ final class ReadyForm {
               return name.startsWith(begun) && name.endsWith(".part");
             })) {
       for (Path part : parts) {
-        Instant written = Files.getLastModifiedTime(part, LinkOption.NOFOLLOW_LINKS).toInstant();
-        if (written.isBefore(Instant.now().minus(FORGOTTEN))) {
+        if (isForgotten(part)) {
           Files.deleteIfExists(part);
         }
       }
+    }
+  }
+
+  private static boolean isForgotten(Path part) throws IOException {
+    try {
+      Instant written = Files.getLastModifiedTime(part, LinkOption.NOFOLLOW_LINKS).toInstant();
+      return written.isBefore(Instant.now().minus(FORGOTTEN));
+    } catch (NoSuchFileException done) {
+      // whoever was writing it has just finished
+      return false;
     }
   }
 }
