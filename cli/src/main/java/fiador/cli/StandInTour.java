@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.cli.ask.HoldersCommand;
+import fiador.cli.ask.ProveCommand;
 import fiador.cli.ask.TraceCommand;
 import fiador.cli.change.SettleCommand;
 import fiador.cli.change.SurveyCommand;
@@ -147,6 +148,12 @@ final class StandInTour {
         "What she may read it gives her.",
         INES,
         "SELECT full_name, tariff FROM waterworks.billing.customers ORDER BY customer_id");
+    steps.show(
+        "The charter has proofs: what must be so. The server is asked about each as the one it is about.",
+        new ProveCommand(),
+        "--live",
+        "--charter",
+        folder.toString());
     noted(port);
     steps.show(
         "Marta shall no longer read invoices, and keep all else. What takes that with the least damage?",

@@ -22,6 +22,8 @@ class StandInTourTest {
         .contains("surveyed again: no gap")
         .contains("no, denied: ines.duarte may not SELECT billing.customers.iban")
         .contains("refused: ines.duarte may not read the column iban")
+        .contains("all 6 proofs hold")
+        .contains("ines.duarte cannot select billing.customers.iban   server: refused it")
         .contains("Olga Pimenta  home")
         .doesNotContain("XX00")
         .contains("was refused select on table network.valves 6 times")

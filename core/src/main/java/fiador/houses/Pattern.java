@@ -29,7 +29,9 @@ public enum Pattern {
   LIFT_DENIAL("privileges", "on", "grantee"),
   CHANGE_OWNER("on", "owner"),
   SWITCH_TO_ROLE("role"),
-  BECOME_USER("user");
+  BECOME_USER("user"),
+  /** Says whether a statement would be allowed, and carries nothing out. */
+  ASK_RIGHTS("statement");
 
   private final List<String> places;
 

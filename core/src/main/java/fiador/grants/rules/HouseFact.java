@@ -162,6 +162,8 @@ public enum HouseFact {
   GRANTS_STAY_WITH_NAMES,
   /** Whoever holds any right on a table can count its rows. */
   ANY_RIGHT_COUNTS_ROWS,
+  /** Whoever reads or changes rows runs nothing that others made: no triggers, no functions. */
+  RUNS_NOTHING_ELSE,
   /** No view can be made of columns that have a quote in their name. */
   NO_VIEWS_OF_QUOTES,
 

@@ -143,7 +143,10 @@ class HouseSheetsTest {
             m -> assertThat(m).startsWith("x.house.yaml:21:").contains("no \"privilege\""),
             m -> assertThat(m).startsWith("x.house.yaml:21:").contains("no path"),
             m -> assertThat(m).startsWith("x.house.yaml:23:").contains("no query"),
-            m -> assertThat(m).startsWith("x.house.yaml:24:").contains("only columns, reads, addresses"),
+            m ->
+                assertThat(m)
+                    .startsWith("x.house.yaml:24:")
+                    .contains("only columns, reads, addresses"),
             m -> assertThat(m).startsWith("x.house.yaml:29:").contains("{grantee} is missing"),
             m -> assertThat(m).startsWith("x.house.yaml:30:").contains("\"take_roles\""),
             m -> assertThat(m).startsWith("x.house.yaml:31:").contains("{roll}"));

@@ -16,6 +16,7 @@ import fiador.changes.steps.TakeRole;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
 import fiador.servers.jdbc.ServerException;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
@@ -254,6 +255,16 @@ public interface Dialect {
    */
   default void checkRights(Connection connection, String statement) throws SQLException {
     throw new IllegalStateException("nobody can act as somebody else here");
+  }
+
+  /** Whether {@link #checkRights} gets an answer where {@link #become} works. */
+  default boolean asksRights() {
+    return true;
+  }
+
+  /** A table's or view's name in a statement on a connection to its database. */
+  default String table(Tree tree, int node) {
+    return quoted(tree.name(tree.parent(node))) + "." + quoted(tree.name(node));
   }
 
   /** Whether the server refused for want of rights, and not for another reason. */

@@ -47,16 +47,10 @@ public final class Sight {
     return database < 0 ? null : tree.name(database);
   }
 
-  private String path(int node) {
-    return server.dialect().quoted(tree.name(tree.parent(node)))
-        + "."
-        + server.dialect().quoted(tree.name(node));
-  }
-
   private String query(int node, List<SafeColumn> columns) {
     StringJoiner names = new StringJoiner(", ");
     columns.forEach(column -> names.add(server.dialect().quoted(column.name())));
-    return "SELECT " + names + " FROM " + path(node);
+    return "SELECT " + names + " FROM " + server.dialect().table(tree, node);
   }
 
   /** Reads a whole table as the administrator; columns as for {@link TableReader}. */

@@ -58,7 +58,7 @@ public final class Trial {
   public Outcome attempt(String user, Privilege privilege, int node, int column, String role) {
     Dialect dialect = server.dialect();
     String become = dialect.become(user);
-    if (become == null) {
+    if (become == null || !dialect.asksRights()) {
       return Outcome.notTried("nobody can act as somebody else on this server");
     }
     String statement = statement(dialect, privilege, node, column);
@@ -106,8 +106,7 @@ public final class Trial {
     if (kind != NodeKind.TABLE && kind != NodeKind.VIEW && kind != NodeKind.MATERIALIZED_VIEW) {
       return null;
     }
-    String table =
-        dialect.quoted(tree.name(tree.parent(node))) + "." + dialect.quoted(tree.name(node));
+    String table = dialect.table(tree, node);
     String one =
         tree.columns(node) == 0 ? null : dialect.quoted(tree.column(node, Math.max(0, column)));
     return switch (privilege) {

@@ -6,6 +6,7 @@ import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
 import fiador.grants.rules.HouseFact;
 import fiador.houses.Expression;
 import fiador.houses.HouseSheet;
@@ -15,6 +16,8 @@ import fiador.servers.kind.OneSecret;
 import fiador.servers.kind.SecretSql;
 import fiador.servers.policies.SightStatements;
 import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -197,6 +200,34 @@ public final class SheetDialect implements Dialect {
     return sheet.writing().of(Pattern.SWITCH_TO_ROLE) == null
         ? Dialect.super.switchTo(role)
         : write(Pattern.SWITCH_TO_ROLE, name("role", role));
+  }
+
+  /** Nothing can be rolled back where each statement takes effect by itself. */
+  @Override
+  public void beginReadOnly(Connection connection) throws SQLException {
+    connection.setReadOnly(true);
+    if (sheet.writing().undoable()) {
+      connection.setAutoCommit(false);
+    }
+  }
+
+  @Override
+  public boolean asksRights() {
+    return sheet.writing().of(Pattern.ASK_RIGHTS) != null;
+  }
+
+  @Override
+  public void checkRights(Connection connection, String statement) throws SQLException {
+    try (Statement sql = connection.createStatement()) {
+      sql.execute(write(Pattern.ASK_RIGHTS, Map.of("statement", statement)));
+    }
+  }
+
+  @Override
+  public String table(Tree tree, int node) {
+    int database = tree.enclosing(node, NodeKind.DATABASE);
+    String path = Dialect.super.table(tree, node);
+    return database < 0 ? path : quoted(tree.name(database)) + "." + path;
   }
 
   @Override

@@ -3,6 +3,7 @@ package fiador.servers.sheet;
 import fiador.grants.Access;
 import fiador.grants.Origin;
 import fiador.grants.Sights.Doubt;
+import fiador.grants.rules.HouseFact;
 import fiador.houses.BadRowException;
 import fiador.houses.FactSort;
 import fiador.houses.FactSource;
@@ -109,6 +110,9 @@ public final class SheetServer implements Server {
   @Override
   public List<String> hiddenCode(
       Connection connection, String schema, String name, boolean writing) {
+    if (sheet.rules().has(HouseFact.RUNS_NOTHING_ELSE)) {
+      return List.of();
+    }
     return List.of("what else runs then on a server of kind " + kind() + " is not known");
   }
 

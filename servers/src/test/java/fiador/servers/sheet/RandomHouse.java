@@ -106,6 +106,8 @@ final class RandomHouse {
           set_default_role: ALTER USER {user} DEFAULT ROLE {role}
           set_no_default_role: ALTER USER {user} DEFAULT ROLE NONE
           switch_to_role: SET ROLE {role}
+          become_user: ACT AS {user}
+          ask_rights: WOULD {statement}
       """;
 
   private final String sheet;
@@ -147,6 +149,7 @@ final class RandomHouse {
     add(facts, true, "renames roles");
     add(facts, true, "changes owners");
     add(facts, true, "columns apart");
+    add(facts, true, "runs nothing else");
     add(facts, oneAtATime, "default roles");
     StringBuilder rules = new StringBuilder("house: random\nabout: made for a test\n\nrules:\n");
     rules.append("  privileges:\n    server: [connect, create, select]\n");

@@ -5,6 +5,7 @@ import static fiador.servers.sheet.RandomDeeds.q;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.estate.NodeKind;
+import fiador.estate.Privilege;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Forms;
@@ -12,6 +13,7 @@ import fiador.servers.CharterTrip;
 import fiador.servers.RoundTrip;
 import fiador.servers.Shrinking;
 import fiador.servers.jdbc.Login;
+import fiador.servers.live.Trial;
 import fiador.standin.serving.Settings;
 import fiador.standin.serving.StandIn;
 import java.nio.file.Files;
@@ -111,6 +113,7 @@ class StandInConformanceTest {
       Held held = new Held(access, user);
       compare(access, user, session, estate.admin, held::live, mismatches);
       if (session != null) {
+        asked(new Trial(server, login, access.tree()), access, user, held, mismatches);
         Set<String> worked = new HashSet<>();
         for (String role : estate.roles) {
           switched(access, session, role, worked);
@@ -120,6 +123,32 @@ class StandInConformanceTest {
       }
     }
     return mismatches;
+  }
+
+  /** What the server says when it is asked as the user, and nothing is carried out. */
+  private void asked(Trial trial, Access access, String user, Held held, Set<String> mismatches) {
+    Tree tree = access.tree();
+    for (int node = 0; node < tree.size(); node++) {
+      boolean table = tree.kind(node) == NodeKind.TABLE;
+      // a third of all: each is asked in a session of its own
+      if (!table && tree.kind(node) != NodeKind.VIEW || node % 3 != 0) {
+        continue;
+      }
+      String select = "SELECT " + node + " 0";
+      Trial.Outcome reads = trial.attempt(user, Privilege.SELECT, node, 0, null);
+      expect(held.live(select), allowed(reads), user, "asked, " + tree.path(node), mismatches);
+      if (table) {
+        Trial.Outcome deletes = trial.attempt(user, Privilege.DELETE, node, -1, null);
+        boolean may = held.live("DELETE " + node);
+        expect(may, allowed(deletes), user, "asked to delete, " + tree.path(node), mismatches);
+      }
+    }
+  }
+
+  private boolean allowed(Trial.Outcome outcome) {
+    questions++;
+    assertThat(outcome.answer()).as(outcome.why()).isNotEqualTo(Trial.Answer.NOT_TRIED);
+    return outcome.answer() == Trial.Answer.ALLOWED;
   }
 
   private interface Says {

@@ -31,7 +31,9 @@ import org.jspecify.annotations.Nullable;
 /** Reads a statement about accounts, rights and things. */
 public final class DeedReader extends DeedBaseVisitor<Deed> {
   private static final Set<String> FIRST =
-      Set.of("create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep");
+      Set.of(
+          "create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep",
+          "act");
 
   private final Folding folding;
   private final CharStream text;
@@ -208,6 +210,11 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
       }
       doing.session(doing.judge().with(doing.session(), roles));
     };
+  }
+
+  @Override
+  public Deed visitActAs(DeedParser.ActAsContext at) {
+    return doing -> PeopleDeeds.actAs(doing, name(at.name()));
   }
 
   // rights

@@ -5,6 +5,7 @@ import fiador.standin.estate.MistakeException;
 import fiador.standin.estate.Principal;
 import fiador.standin.estate.Principal.Sort;
 import fiador.standin.estate.RefusedException;
+import fiador.standin.estate.Session;
 import fiador.standin.house.House.Fact;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -96,6 +97,17 @@ final class PeopleDeeds {
       throw new MistakeException("nobody drops themselves");
     }
     doing.warehouse().drop(principal);
+  }
+
+  /** Who may do everything may see what another can do, for the rest of the session. */
+  static void actAs(Doing doing, String name) throws RefusedException, MistakeException {
+    doing.needAdministrator("act as somebody else");
+    Session theirs = doing.judge().login(doing.of(Sort.USER, name));
+    String missing = doing.judge().missingToEnter(theirs);
+    if (missing != null) {
+      throw new RefusedException(missing);
+    }
+    doing.session(theirs);
   }
 
   static void defaultRole(Doing doing, String name, @Nullable String role)

@@ -29,7 +29,8 @@ public final class HouseReader {
           "code points",
           "dollar texts",
           "comments nest",
-          "keeps names quoted");
+          "keeps names quoted",
+          "runs nothing else");
 
   private final List<String> otherwise = new ArrayList<>();
 

@@ -286,16 +286,16 @@ public final class Store implements Rows, AutoCloseable {
 
   /** Notes what somebody did with what, or was kept from. */
   public synchronized void note(
-      Instant at, Session session, boolean refused, Map<Use, Integer> used) throws SQLException {
-    Principal acting = session.acting();
+      Instant at, Principal user, Principal acting, boolean refused, Map<Use, Integer> used)
+      throws SQLException {
     List<@Nullable String[]> rows = new java.util.ArrayList<>();
     for (Use use : used.keySet()) {
       @Nullable String[] place = CatalogRows.place(use.thing());
       rows.add(
           new @Nullable String[] {
             at.toString(),
-            session.user().name(),
-            acting == session.user() ? null : acting.name(),
+            user.name(),
+            acting == user ? null : acting.name(),
             refused ? "refused" : "done",
             use.privilege(),
             use.thing().kind(),
@@ -304,7 +304,7 @@ public final class Store implements Rows, AutoCloseable {
             place[2]
           });
     }
-    uses.note(session.user().name(), rows);
+    uses.note(user.name(), rows);
   }
 
   /** The same thing once, however often it is named. */

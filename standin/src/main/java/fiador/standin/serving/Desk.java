@@ -34,6 +34,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.locks.ReadWriteLock;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Where statements are taken: read, allowed or refused, carried out, kept and noted. */
@@ -41,6 +42,7 @@ final class Desk implements AutoCloseable {
   private static final int SECONDS = 30;
   private static final int MOST_ROWS = 5_000_000;
   private static final int FETCH = 1_000;
+  private static final Pattern WOULD = Pattern.compile("\\s*would\\s+", Pattern.CASE_INSENSITIVE);
 
   private final House house;
   private final Warehouse warehouse;
@@ -151,6 +153,9 @@ final class Desk implements AutoCloseable {
       if (DeedReader.isDeed(text)) {
         deed(visit, text);
         answer.done(null);
+      } else if (WOULD.matcher(text).lookingAt()) {
+        would(visit, WOULD.matcher(text).replaceFirst(""));
+        answer.done(null);
       } else {
         rows(visit, text, answer);
       }
@@ -166,6 +171,10 @@ final class Desk implements AutoCloseable {
       if (gone) {
         throw new RefusedException(then.user() + " is no longer let in");
       }
+      Principal behind = visit.behind();
+      if (behind != null && !isStillBehind(behind)) {
+        throw new RefusedException(behind + " may no longer act as somebody else");
+      }
       Session now = judge.login(then.user());
       visit.session(now);
       if (!then.chosen().isEmpty()) {
@@ -178,6 +187,11 @@ final class Desk implements AutoCloseable {
     }
   }
 
+  private boolean isStillBehind(Principal who) {
+    boolean there = warehouse.principal(who.name()) == who && !who.locked();
+    return there && judge.administers(judge.login(who));
+  }
+
   private void deed(Visit visit, String text)
       throws RefusedException, MistakeException, IOException {
     Deed deed = DeedReader.read(text, house.folding());
@@ -187,6 +201,9 @@ final class Desk implements AutoCloseable {
       Doing doing = new Doing(house, warehouse, store, before, text, new Kept(), false);
       deed.carryOut(doing);
       if (doing.switched()) {
+        if (doing.session().user() != before.user()) {
+          visit.behind(before.user());
+        }
         visit.session(doing.session());
         return;
       }
@@ -220,11 +237,23 @@ final class Desk implements AutoCloseable {
     Session session = visit.session();
     try {
       Ready ready = ready(session, text, uses);
-      run(visit, ready, answer);
+      run(visit, ready, (what, statement) -> carryOut(visit, what, statement, answer));
     } catch (RefusedException refused) {
-      note(session, true, uses);
+      note(visit, true, uses);
       throw refused;
     }
+  }
+
+  /** Says whether a statement would be allowed; nothing is carried out, and nothing noted. */
+  private void would(Visit visit, String text)
+      throws RefusedException, MistakeException, IOException {
+    if (DeedReader.isDeed(text)) {
+      throw new MistakeException("only statements that read or change rows are asked about");
+    }
+    run(
+        visit,
+        ready(visit.session(), text, new ArrayList<>()),
+        (ready, statement) -> statement.execute("EXPLAIN " + ready.sql()));
   }
 
   private Ready ready(Session session, String text, List<Use> uses)
@@ -243,16 +272,21 @@ final class Desk implements AutoCloseable {
     }
   }
 
-  private void run(Visit visit, Ready ready, Answer answer)
+  /** What is done with a statement that is ready. */
+  private interface Carried {
+    void out(Ready ready, Statement statement) throws SQLException, IOException;
+  }
+
+  private void run(Visit visit, Ready ready, Carried how)
       throws RefusedException, MistakeException, IOException {
     if (ready.fetches().isEmpty()) {
-      runHere(visit, ready, answer);
+      runHere(visit, ready, how);
       return;
     }
     try {
       Fetching fetched = store.fetched(ready.fetches(), visit.hops());
       try {
-        runHere(visit, ready, answer);
+        runHere(visit, ready, how);
       } finally {
         fetched.close();
       }
@@ -261,23 +295,11 @@ final class Desk implements AutoCloseable {
     }
   }
 
-  /** What works is noted before it is answered. */
-  private void runHere(Visit visit, Ready ready, Answer answer)
+  private void runHere(Visit visit, Ready ready, Carried how)
       throws RefusedException, MistakeException, IOException {
     try (Statement statement = visit.rows().createStatement()) {
       statement.setQueryTimeout(SECONDS);
-      if (!ready.query()) {
-        long changed = statement.executeLargeUpdate(ready.sql());
-        note(visit.session(), false, ready.uses());
-        answer.done(changed);
-        return;
-      }
-      statement.setMaxRows(MOST_ROWS);
-      statement.setFetchSize(FETCH);
-      try (ResultSet found = statement.executeQuery(ready.sql())) {
-        note(visit.session(), false, ready.uses());
-        answer.rows(found);
-      }
+      how.out(ready, statement);
     } catch (SQLException wrong) {
       String column = Engine.missed(wrong, ready.hidden());
       if (column != null) {
@@ -287,9 +309,30 @@ final class Desk implements AutoCloseable {
     }
   }
 
-  private void note(Session session, boolean refused, List<Use> uses) throws IOException {
+  /** What works is noted before it is answered. */
+  private void carryOut(Visit visit, Ready ready, Statement statement, Answer answer)
+      throws SQLException, IOException {
+    if (!ready.query()) {
+      long changed = statement.executeLargeUpdate(ready.sql());
+      note(visit, false, ready.uses());
+      answer.done(changed);
+      return;
+    }
+    statement.setMaxRows(MOST_ROWS);
+    statement.setFetchSize(FETCH);
+    try (ResultSet found = statement.executeQuery(ready.sql())) {
+      note(visit, false, ready.uses());
+      answer.rows(found);
+    }
+  }
+
+  /** Whoever acts as somebody else did it, and not they. */
+  private void note(Visit visit, boolean refused, List<Use> uses) throws IOException {
+    Principal behind = visit.behind();
+    Principal user = behind == null ? visit.session().user() : behind;
+    Principal acting = visit.session().acting();
     try {
-      store.note(Instant.now(clock), session, refused, Store.once(uses));
+      store.note(Instant.now(clock), user, acting, refused, Store.once(uses));
     } catch (SQLException broken) {
       throw new IOException("what was used cannot be noted", broken);
     }

@@ -1,8 +1,10 @@
 package fiador.standin.serving;
 
+import fiador.standin.estate.Principal;
 import fiador.standin.estate.Session;
 import java.sql.Connection;
 import java.sql.SQLException;
+import org.jspecify.annotations.Nullable;
 
 /** Somebody at work: who they are, what is on, and their line to the rows. */
 final class Visit implements AutoCloseable {
@@ -10,6 +12,7 @@ final class Visit implements AutoCloseable {
   private final Connection rows;
   private final int hops;
   private Session session;
+  private @Nullable Principal behind;
   private long lastUsed;
 
   Visit(String id, Session session, Connection rows, int hops, long now) {
@@ -39,6 +42,18 @@ final class Visit implements AutoCloseable {
 
   void session(Session switched) {
     this.session = switched;
+  }
+
+  /** Who logged in, where they act as somebody else; null where not. */
+  @Nullable Principal behind() {
+    return behind;
+  }
+
+  /** Says who is behind it, which later changes do not make another. */
+  void behind(Principal who) {
+    if (behind == null) {
+      behind = who;
+    }
   }
 
   void used(long now) {
