@@ -33,7 +33,7 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
   private static final Set<String> FIRST =
       Set.of(
           "create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep",
-          "act");
+          "act", "veil", "unveil", "note");
 
   private final Folding folding;
   private final CharStream text;
@@ -306,6 +306,49 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
     List<String> there = path(at.path(1));
     return doing ->
         PlaceDeeds.createTable(doing, path(at.path(0)), columns, name(at.name()), there);
+  }
+
+  // veils
+
+  private String inside(DeedParser.BracketsContext brackets) {
+    int from = brackets.getStart().getStopIndex() + 1;
+    return text.getText(Interval.of(from, brackets.getStop().getStartIndex() - 1)).strip();
+  }
+
+  @Override
+  public Deed visitVeilRows(DeedParser.VeilRowsContext at) {
+    String condition = inside(at.brackets());
+    return doing -> VeilDeeds.rows(doing, place(doing, at.place()), condition);
+  }
+
+  @Override
+  public Deed visitVeilColumn(DeedParser.VeilColumnContext at) {
+    String value = inside(at.brackets());
+    return doing -> VeilDeeds.column(doing, place(doing, at.place()), name(at.name()), value);
+  }
+
+  @Override
+  public Deed visitUnveil(DeedParser.UnveilContext at) {
+    return at.ROWS() == null
+        ? doing -> VeilDeeds.column(doing, place(doing, at.place()), name(at.name()), null)
+        : doing -> VeilDeeds.rows(doing, place(doing, at.place()), null);
+  }
+
+  @Override
+  public Deed visitNote(DeedParser.NoteContext at) {
+    String note = text(at.TEXT().getText());
+    return doing -> VeilDeeds.note(doing, place(doing, at.place()), note);
+  }
+
+  @Override
+  public Deed visitSetAttribute(DeedParser.SetAttributeContext at) {
+    List<String> texts = at.TEXT().stream().map(each -> text(each.getText())).toList();
+    return doing ->
+        VeilDeeds.attribute(
+            doing,
+            doing.of(Sort.USER, name(at.name())),
+            texts.get(0),
+            texts.subList(1, texts.size()));
   }
 
   // other servers

@@ -28,6 +28,13 @@ public interface Rows {
   String opened(String sealed) throws MistakeException;
 
   /**
+   * Looks whether something can be worked out of a table's columns and whoever asks.
+   *
+   * @throws MistakeException when it cannot
+   */
+  void check(Thing table, String expression) throws MistakeException;
+
+  /**
    * What a query shows.
    *
    * @param columns and of which types

@@ -1,6 +1,9 @@
 package fiador.standin.estate;
 
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +18,7 @@ public final class Principal {
 
   private final Sort sort;
   private final Set<String> powers = new LinkedHashSet<>();
+  private final Map<String, List<String>> attributes = new LinkedHashMap<>();
   private String name;
   private boolean locked;
   private @Nullable String secret;
@@ -28,6 +32,11 @@ public final class Principal {
   /** Which of the three. */
   public Sort sort() {
     return sort;
+  }
+
+  /** What is known of it for veils, by name. */
+  public Map<String, List<String>> attributes() {
+    return attributes;
   }
 
   /** Whether it is a user. */

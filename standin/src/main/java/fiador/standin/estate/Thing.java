@@ -17,6 +17,7 @@ public final class Thing {
   private Principal owner;
   private @Nullable String kept;
   private @Nullable Far far;
+  private final Veil veil = new Veil();
   private @Nullable String text;
   private boolean asAsker;
   private List<Thing> reads = List.of();
@@ -112,6 +113,11 @@ public final class Thing {
   /** Makes it a table whose rows are there. */
   public void far(Far there) {
     this.far = there;
+  }
+
+  /** What lies over it for all but administrators. */
+  public Veil veil() {
+    return veil;
   }
 
   /** What a view shows; null for all else. */

@@ -80,7 +80,8 @@ public record House(
     CHANGES_OWNERS,
     COLUMNS_APART,
     DEFAULT_ROLES,
-    SETS_POWERS;
+    SETS_POWERS,
+    VEILS_TABLES;
 
     /** As a sheet writes it. */
     public String word() {

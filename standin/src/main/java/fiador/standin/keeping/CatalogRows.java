@@ -6,6 +6,7 @@ import fiador.standin.estate.Place;
 import fiador.standin.estate.Principal;
 import fiador.standin.estate.Right;
 import fiador.standin.estate.Thing;
+import fiador.standin.estate.Veil;
 import fiador.standin.estate.Warehouse;
 import fiador.standin.house.House;
 import fiador.standin.house.House.Roles;
@@ -13,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
 /** What the catalog tells of a warehouse, as rows of text. */
@@ -34,6 +36,8 @@ final class CatalogRows {
       case "role_members" -> members(rows);
       case "permissions" -> permissions(rows);
       case "later_permissions" -> later(rows);
+      case "attributes" -> attributes(rows);
+      case "veils" -> veils(rows);
       case "places" -> places(rows);
       case "ways_in" -> waysIn(rows);
       case "external_tables" -> external(rows);
@@ -135,6 +139,29 @@ final class CatalogRows {
               right.column(),
               yes(row.getValue()),
               null
+            });
+      }
+    }
+  }
+
+  private void attributes(List<@Nullable String[]> rows) {
+    for (Principal one : warehouse.principals()) {
+      one.attributes()
+          .forEach(
+              (name, values) ->
+                  values.forEach(value -> rows.add(new String[] {one.name(), name, value})));
+    }
+  }
+
+  private void veils(List<@Nullable String[]> rows) {
+    for (Thing thing : warehouse.things()) {
+      Veil veil = thing.veil();
+      if (!veil.isOpen() || veil.note() != null) {
+        @Nullable String[] place = place(thing);
+        String masked = String.join(", ", new TreeSet<>(veil.columns().keySet()));
+        rows.add(
+            new @Nullable String[] {
+              place[0], place[1], place[2], veil.rows(), masked, veil.note()
             });
       }
     }

@@ -98,6 +98,7 @@ public final class Store implements Rows, AutoCloseable {
     run("ALTER USER " + ASKER + " SET PASSWORD '" + asker + "'");
     run("GRANT SELECT, INSERT, UPDATE, DELETE ON SCHEMA \"ROWS\" TO " + ASKER);
     run("GRANT SELECT ON SCHEMA \"CATALOG\" TO " + ASKER);
+    Texts.provide(keeper);
     for (Map.Entry<String, List<String>> view : CatalogViews.ALL.entrySet()) {
       String columns = String.join(" VARCHAR, ", view.getValue()) + " VARCHAR";
       if (!view.getKey().equals(USES)) {
@@ -211,6 +212,17 @@ public final class Store implements Rows, AutoCloseable {
       run("DROP TABLE IF EXISTS \"ROWS\".\"" + thing.kept() + "\"");
     } catch (SQLException stays) {
       // nothing leads to it any more, and the next start throws it away
+    }
+  }
+
+  @Override
+  public void check(Thing table, String expression) throws MistakeException {
+    String sql = statements.checked(table, expression);
+    try (Connection connection = connect();
+        Statement statement = connection.createStatement()) {
+      statement.execute("EXPLAIN " + sql);
+    } catch (SQLException wrong) {
+      throw new MistakeException(Engine.said(wrong));
     }
   }
 

@@ -93,8 +93,19 @@ final class Asking {
 
   /** Whose rights count at a place: a query's asker, or a view's owner. */
   record Reader(Session session, boolean gates, boolean everything, int depth) {
+    private static final int VEIL = -1;
+
     static Reader of(Session asker) {
       return new Reader(asker, true, false, 0);
+    }
+
+    /** What a veil says: it reads who asks, and no tables. */
+    static Reader ofVeil(Session asker) {
+      return new Reader(asker, true, false, VEIL);
+    }
+
+    boolean isVeil() {
+      return depth == VEIL;
     }
   }
 
@@ -137,6 +148,9 @@ final class Asking {
   Relation relation(Table table, Reader reader, Predicate<String> names)
       throws RefusedException, MistakeException {
     List<String> path = path(table);
+    if (reader.isVeil()) {
+      return new Relation(veils().asked(path), Set.of());
+    }
     if (path.size() == 2 && path.get(0).equalsIgnoreCase(CATALOG)) {
       return new Relation(catalog(path.get(1), reader), Set.of());
     }
@@ -173,11 +187,29 @@ final class Asking {
     mayNot.removeAll(may);
     mayNot.forEach(column -> hidden.put(PlainText.lower(column), column));
     StringJoiner shown = new StringJoiner(", ");
-    may.forEach(column -> shown.add(PlainText.quoted(column)));
+    boolean veiled = isVeiled(thing);
+    for (String column : may) {
+      shown.add(veiled ? veils().value(thing, column) : PlainText.quoted(column));
+    }
     // where rows may be counted and no column be read, there is one without a name
     String columns = may.isEmpty() ? "1 AS \"-\"" : shown.toString();
     String rows = thing.far() == null ? source(thing, reader) : fetched(thing, reader, may, names);
-    return new Relation("(SELECT " + columns + " FROM " + rows + ")", mayNot);
+    String where = veiled ? veils().where(thing) : "";
+    return new Relation("(SELECT " + columns + " FROM " + rows + where + ")", mayNot);
+  }
+
+  private Veils veils() {
+    return new Veils(this, warehouse);
+  }
+
+  /** Whether a veil lies over it for who asks, whoever's view it is read by. */
+  boolean isVeiled(Thing thing) {
+    return !thing.veil().isOpen() && !judge.administers(asker);
+  }
+
+  /** What a veil says of rows, for who asks, behind a WHERE; empty for nothing. */
+  String where(Thing thing) throws MistakeException {
+    return isVeiled(thing) ? veils().where(thing) : "";
   }
 
   private Set<String> mayRead(Thing thing, Reader reader) throws RefusedException {

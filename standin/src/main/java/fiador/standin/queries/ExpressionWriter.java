@@ -2,11 +2,14 @@ package fiador.standin.queries;
 
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import net.sf.jsqlparser.expression.AnalyticExpression;
+import net.sf.jsqlparser.expression.Expression;
 import net.sf.jsqlparser.expression.Function;
 import net.sf.jsqlparser.expression.NextValExpression;
 import net.sf.jsqlparser.expression.UserVariable;
+import net.sf.jsqlparser.expression.operators.relational.LikeExpression;
 import net.sf.jsqlparser.schema.Column;
 import net.sf.jsqlparser.schema.Table;
 import net.sf.jsqlparser.statement.select.AllColumns;
@@ -55,12 +58,27 @@ final class ExpressionWriter extends ExpressionDeParser {
           "lead",
           "position");
 
+  /** What veils may call besides, and what stands for it; all count characters as people do. */
+  private static final Map<String, String> IN_VEILS =
+      Map.ofEntries(
+          Map.entry("char_length", "\"TEXTS\".\"CHARACTERS\""),
+          Map.entry("substring", "\"TEXTS\".\"PART\""),
+          Map.entry("repeat", "\"TEXTS\".\"REPEATED\""),
+          Map.entry("trunc", "TRUNC"),
+          Map.entry("lpad", "LPAD"),
+          Map.entry("rtrim", "RTRIM"));
+
   private final QueryWriter queries;
+  private final boolean veil;
   private final Set<String> columns = new HashSet<>();
 
-  ExpressionWriter(QueryWriter queries, StringBuilder builder) {
+  /**
+   * @param veil whether it is a veil's, which knows more and is an administrator's
+   */
+  ExpressionWriter(QueryWriter queries, StringBuilder builder, boolean veil) {
     super(queries, builder);
     this.queries = queries;
+    this.veil = veil;
   }
 
   /** The last names of all columns that were written, in small letters. */
@@ -75,7 +93,12 @@ final class ExpressionWriter extends ExpressionDeParser {
     if (of != null && of.getName() != null) {
       getBuilder().append(of.getName()).append('.');
     }
-    return getBuilder().append(column.getColumnName());
+    // names that are words of the engine stand in veils like all others
+    return getBuilder()
+        .append(
+            veil
+                ? PlainText.quoted(PlainText.name(column.getColumnName(), name -> name))
+                : column.getColumnName());
   }
 
   @Override
@@ -100,6 +123,17 @@ final class ExpressionWriter extends ExpressionDeParser {
 
   @Override
   public <S> StringBuilder visit(Function function, S context) {
+    String inVeils = veil ? IN_VEILS.get(PlainText.lower(function.getName())) : null;
+    if (inVeils != null) {
+      getBuilder().append(inVeils).append('(');
+      String comma = "";
+      for (Expression part : function.getParameters()) {
+        getBuilder().append(comma);
+        part.accept(this, context);
+        comma = ", ";
+      }
+      return getBuilder().append(')');
+    }
     known(function.getName());
     boolean counts =
         function.getParameters() != null
@@ -122,6 +156,19 @@ final class ExpressionWriter extends ExpressionDeParser {
       known("count");
     }
     return super.visit(function, context);
+  }
+
+  /** The engine's own takes half of a character for a whole one. */
+  @Override
+  public <S> StringBuilder visit(LikeExpression like, S context) {
+    if (!veil) {
+      return super.visit(like, context);
+    }
+    getBuilder().append(like.isNot() ? "NOT " : "").append("\"TEXTS\".\"ALIKE\"(");
+    like.getLeftExpression().accept(this, context);
+    getBuilder().append(", ");
+    like.getRightExpression().accept(this, context);
+    return getBuilder().append(')');
   }
 
   private static void known(String name) {

@@ -48,7 +48,7 @@ final class QueryWriter extends SelectDeParser {
     super(new StringBuilder());
     this.asking = asking;
     this.reader = reader;
-    this.expressions = new ExpressionWriter(this, getBuilder());
+    this.expressions = new ExpressionWriter(this, getBuilder(), reader.isVeil());
     setExpressionVisitor(expressions);
   }
 

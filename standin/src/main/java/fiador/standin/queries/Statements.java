@@ -1,6 +1,7 @@
 package fiador.standin.queries;
 
 import fiador.standin.estate.MistakeException;
+import fiador.standin.estate.Principal;
 import fiador.standin.estate.RefusedException;
 import fiador.standin.estate.Session;
 import fiador.standin.estate.Thing;
@@ -88,6 +89,14 @@ public final class Statements {
     } finally {
       noted.uses(asking.uses());
     }
+  }
+
+  /** A query by which the engine can look at something that a veil is to say of a table. */
+  public String checked(Thing table, String expression) throws MistakeException {
+    Principal nobody = warehouse.everybody();
+    Session asker = new Session(nobody, nobody, Set.of(), Set.of(), List.of());
+    Asking asking = new Asking(house, warehouse, asker);
+    return "SELECT " + new Veils(asking, warehouse).written(expression) + " FROM " + kept(table);
   }
 
   private static String written(Statement statement, Asking asking)
@@ -276,8 +285,14 @@ public final class Statements {
       return queries.getBuilder().toString();
     }
 
-    String where(@Nullable Expression where) {
-      return where == null ? "" : " WHERE " + expression(where);
+    /** Rows that are not there for who asks are not changed either. */
+    String where(@Nullable Expression where) throws MistakeException {
+      String veil = asking.where(table);
+      if (where == null) {
+        return veil;
+      }
+      String own = " WHERE (" + expression(where) + ")";
+      return veil.isEmpty() ? own : own + veil.replaceFirst(" WHERE ", " AND ");
     }
 
     /** Whoever decides by columns reads them. */
@@ -287,6 +302,12 @@ public final class Statements {
       }
       if (!read.isEmpty()) {
         need(asking, "select", table, List.copyOf(read));
+      }
+      for (String column : asking.isVeiled(table) ? read : Set.<String>of()) {
+        if (table.veil().columns().containsKey(column)) {
+          throw new RefusedException(
+              asking.asker().acting() + " sees no true value of " + column + " in " + table);
+        }
       }
     }
   }

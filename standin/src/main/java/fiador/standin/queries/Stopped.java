@@ -19,6 +19,13 @@ final class Stopped extends RuntimeException {
     return new Stopped(new MistakeException(message));
   }
 
+  /** What it carries, as a mistake of whoever wrote it. */
+  MistakeException asMistake() {
+    return getCause() instanceof MistakeException mistake
+        ? mistake
+        : new MistakeException(String.valueOf(getMessage()));
+  }
+
   /** Throws what it carries. */
   Stopped unpack() throws RefusedException, MistakeException {
     if (getCause() instanceof RefusedException refused) {
