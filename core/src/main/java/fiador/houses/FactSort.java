@@ -33,6 +33,10 @@ public enum FactSort {
   READS(
       List.of("name", "reads_name"),
       List.of("kind", "database", "schema", "reads_database", "reads_schema", "reads_column")),
+  /** What is known of users for policies, a value a row. */
+  ATTRIBUTES(List.of("of", "attribute", "value"), List.of()),
+  /** The tables on which a rule decides on rows and values, and what was noted of it. */
+  POLICIES(List.of("name"), List.of("database", "schema", "note", "as_noted")),
   /**
    * Where the server itself is reached, as host and port; by this other servers' tables lead here.
    */

@@ -31,7 +31,21 @@ public enum Pattern {
   SWITCH_TO_ROLE("role"),
   BECOME_USER("user"),
   /** Says whether a statement would be allowed, and carries nothing out. */
-  ASK_RIGHTS("statement");
+  ASK_RIGHTS("statement"),
+  SET_ATTRIBUTE("user", "attribute", "values"),
+  CLEAR_ATTRIBUTE("user", "attribute"),
+  FILTER_ROWS("on", "rows"),
+  SHOW_ROWS("on"),
+  MASK_COLUMN("on", "column", "value"),
+  UNMASK_COLUMN("on", "column"),
+  /** Notes the policies that a table's rule was made from; an empty text for none. */
+  NOTE_POLICIES("on", "policies"),
+  /** In predicates: a query for the name of who asks. */
+  ASKER_NAME,
+  /** In predicates: a table with {@code attribute} and {@code value} of who asks. */
+  ASKER_ATTRIBUTES,
+  /** In predicates: a query for the names of the roles that who asks holds. */
+  ASKER_ROLES;
 
   private final List<String> places;
 

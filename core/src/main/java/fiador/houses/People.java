@@ -127,6 +127,18 @@ final class People {
     builder.member(member, role, how, optional(source, "grantor", row));
   }
 
+  void attribute(BoundSource source, SourceRow row) throws BadRowException {
+    find(source, "of", row);
+    String value = source.get("value", row);
+    builder
+        .sights()
+        .attribute(
+            0,
+            source.needed("of", row),
+            source.needed("attribute", row),
+            value == null ? "" : value);
+  }
+
   /** The principal that a field names. */
   int find(BoundSource source, String field, SourceRow row) throws BadRowException {
     String name = source.needed(field, row);

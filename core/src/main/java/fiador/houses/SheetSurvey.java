@@ -85,6 +85,8 @@ public final class SheetSurvey {
           case DENIALS -> row -> given.grant(bound, row, false);
           case LATER_GRANTS -> row -> given.later(bound, row);
           case READS -> row -> under.reads(bound, row);
+          case ATTRIBUTES -> row -> people.attribute(bound, row);
+          case POLICIES -> row -> things.policies(bound, row);
           case ADDRESSES -> row -> elsewhere.address(bound, row);
           case FOREIGN_SERVERS -> row -> elsewhere.server(bound, row);
           case USER_MAPPINGS -> row -> elsewhere.login(bound, row);

@@ -6,6 +6,7 @@ import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.grants.AccessBuilder;
+import fiador.grants.Sights;
 import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.longs.Long2IntOpenHashMap;
@@ -28,6 +29,7 @@ public final class Things {
     PROCEDURE
   }
 
+  private final AccessBuilder builder;
   private final EstateBuilder estate;
   private final HouseSheet sheet;
   private final People people;
@@ -46,6 +48,7 @@ public final class Things {
   }
 
   Things(AccessBuilder builder, HouseSheet sheet, People people) {
+    this.builder = builder;
     this.estate = builder.estate();
     this.sheet = sheet;
     this.people = people;
@@ -182,6 +185,19 @@ public final class Things {
     lastSchema = inSchema;
     lastContainer = at;
     return at;
+  }
+
+  /** A rule that nothing was noted of is somebody else's: what it shows is not known. */
+  void policies(BoundSource source, SourceRow row) throws BadRowException {
+    int container = containerOf(source, "database", "schema", row);
+    String name = source.needed("name", row);
+    int node = relation(container, null, name);
+    if (node < 0) {
+      throw new UnknownException(source.bad("name", "there is no table \"" + name + "\" there"));
+    }
+    String note = source.some("note", row);
+    boolean asNoted = note != null && source.flag("as_noted", false, row);
+    builder.sights().kept(node, new Sights.Kept(node, note == null ? "" : note, asNoted));
   }
 
   /** What a row's grant is on. */

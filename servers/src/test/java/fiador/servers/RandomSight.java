@@ -79,6 +79,8 @@ final class RandomSight {
   private final boolean digests;
   private final String odd;
   private boolean sessions;
+  private List<String> texts = TEXTS;
+  private boolean backslashes = true;
 
   /**
    * A source.
@@ -111,6 +113,12 @@ final class RandomSight {
     this.columns = List.copyOf(all);
   }
 
+  /** With no text that has a backslash. */
+  void noBackslashes() {
+    backslashes = false;
+    texts = TEXTS.stream().filter(text -> text.indexOf('\\') < 0).toList();
+  }
+
   /** With predicates about the session, which the server has to tell. */
   void askSessions() {
     sessions = true;
@@ -135,8 +143,8 @@ final class RandomSight {
 
   private Object value(ColumnType type) {
     return switch (type) {
-      case TEXT -> any(TEXTS);
-      case PADDED -> any(TEXTS).replaceFirst("^(.{0,3}).*$", "$1").strip().replace("\n", "");
+      case TEXT -> any(texts);
+      case PADDED -> any(texts).replaceFirst("^(.{0,3}).*$", "$1").strip().replace("\n", "");
       case INTEGER -> new BigDecimal(any(NUMBERS));
       case DECIMAL -> new BigDecimal(any(DECIMALS));
       case DATE -> LocalDate.parse(any(DATES));
@@ -198,8 +206,8 @@ final class RandomSight {
           case 0 -> "true";
           case 1 -> "holds(" + any(ROLES) + ")";
           case 2 -> "(not holds(" + any(ROLES) + ")) is true";
-          case 3 -> "user.words = " + text(any(TEXTS));
-          case 4 -> text(any(TEXTS)) + " in user.words or holds(" + any(ROLES) + ")";
+          case 3 -> "user.words = " + text(any(texts));
+          case 4 -> text(any(texts)) + " in user.words or holds(" + any(ROLES) + ")";
           default -> "user.name in ('u0', 'u1') or user.name = 'u2'";
         });
   }
@@ -210,7 +218,7 @@ final class RandomSight {
           case TEXT, PADDED ->
               List.of(
                   "blank",
-                  "fixed('it''s \\ 😀')",
+                  backslashes ? "fixed('it''s \\ 😀')" : "fixed('it''s 😀')",
                   "keep_first(0)",
                   "keep_first(2)",
                   "keep_last(1)",
@@ -309,20 +317,32 @@ final class RandomSight {
                 "substring(words from 2 for 2)",
                 "substring(short from 1 for 1)"));
     return switch (random.nextInt(ordersTexts ? 9 : 8)) {
-      case 0 -> column + any(List.of(" = ", " <> ")) + text(any(TEXTS));
+      case 0 -> column + any(List.of(" = ", " <> ")) + text(any(texts));
       case 1 -> column + any(List.of(" in ", " not in ")) + "user.words";
-      case 2 -> column + " in (" + text(any(TEXTS)) + ", user.words, " + text(any(TEXTS)) + ")";
+      case 2 -> column + " in (" + text(any(texts)) + ", user.words, " + text(any(texts)) + ")";
       case 3 -> column + " = user.words";
       case 4 ->
           column
               + any(List.of(" like ", " not like "))
               + text(
-                  any(List.of("a%", "_", "%", "%b", "_b", "%@%", "a|_%", "%\\%", "N%", "", "%.%")));
+                  any(
+                      List.of(
+                          "a%",
+                          "_",
+                          "%",
+                          "%b",
+                          "_b",
+                          "%@%",
+                          "a|_%",
+                          backslashes ? "%\\%" : "%|%",
+                          "N%",
+                          "",
+                          "%.%")));
       case 5 ->
           "char_length(" + column + ") " + any(List.of("=", ">", "<=")) + " " + random.nextInt(4);
       case 6 -> column + " = short";
       case 7 -> column + " <> user.name";
-      default -> column + any(List.of(" < ", " >= ", " > ")) + text(any(TEXTS));
+      default -> column + any(List.of(" < ", " >= ", " > ")) + text(any(texts));
     };
   }
 

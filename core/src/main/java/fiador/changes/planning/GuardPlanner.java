@@ -65,6 +65,12 @@ final class GuardPlanner {
     if (access.rules().has(HouseFact.ACCOUNTS_BY_HOST)) {
       anonymous(part);
     }
+    if (access.rules().has(HouseFact.VEILS_TABLES)) {
+      // the server itself keeps what policies need
+      attributes(part, database, name);
+      wanted.sight().lookups().forEach(one -> part.problems.add(notLookedUp(one)));
+      return part;
+    }
     if (!access.sights().guards().containsKey(database)) {
       part.first.add(new Guard(name, true));
     }
@@ -74,6 +80,16 @@ final class GuardPlanner {
     wanted.sight().lookups().forEach(one -> named.add(one.name()));
     forgetLookups(part, database, name, named);
     return part;
+  }
+
+  private Problem notLookedUp(WantedSight.Lookup lookup) {
+    return new Problem(
+        lookup.place(),
+        "policies on a server of kind "
+            + access.rules().kind()
+            + " look up no table: say what "
+            + lookup.name()
+            + " holds as an attribute of the users");
   }
 
   /** What policies need to know of users. */

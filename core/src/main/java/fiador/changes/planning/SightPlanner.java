@@ -17,7 +17,6 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.Sights;
 import fiador.grants.rules.HouseFact;
-import fiador.policies.RowPolicy;
 import fiador.policies.SafeColumn;
 import fiador.policies.SightText;
 import fiador.policies.TableSight;
@@ -97,12 +96,12 @@ final class SightPlanner {
     Map<Integer, TableSight> desired = demands.desired();
     problems.addAll(demands.problems());
     notes.addAll(demands.notes());
-    if (!desired.isEmpty() && !access.rules().has(HouseFact.KEEPS_POLICIES)) {
+    if (!desired.isEmpty() && !access.rules().has(HouseFact.KEEPS_POLICIES) && !veils()) {
       desired.keySet().forEach(this::notKept);
       return asItIs();
     }
     Set<Integer> databases = new LinkedHashSet<>();
-    desired.keySet().forEach(table -> databases.add(database(table)));
+    desired.keySet().forEach(table -> databases.add(veils() ? 0 : database(table)));
     GuardPlanner guards = new GuardPlanner(access, wanted, mayDrop, stored);
     databases.forEach(database -> take(guards.guarded(database)));
     ViewStands stands = new ViewStands(access, governed, wanted.sight().lookups(), problems, notes);
@@ -121,8 +120,11 @@ final class SightPlanner {
     Map<Integer, ShownSafely> safe = new HashMap<>();
     desired.forEach(
         (table, policies) -> {
+          if (veils() && !natively(table)) {
+            notOnViews(table);
+          }
           if (natively(table)) {
-            filter(table, policies.rows());
+            filter(table, veils() ? policies : new TableSight(policies.rows(), List.of()));
           }
           if (views.containsKey(table)) {
             show(table, policies, stands, views.get(table), safe);
@@ -236,11 +238,17 @@ final class SightPlanner {
 
   /** Whether the server hides rows in it itself. */
   private boolean natively(int table) {
-    return access.rules().has(HouseFact.FILTERS_ROWS) && tree.kind(table) == NodeKind.TABLE;
+    boolean filters = access.rules().has(HouseFact.FILTERS_ROWS) || veils();
+    return filters && tree.kind(table) == NodeKind.TABLE;
+  }
+
+  /** Whether the server masks values in tables itself, too. */
+  private boolean veils() {
+    return access.rules().has(HouseFact.VEILS_TABLES);
   }
 
   private boolean throughView(int table, TableSight policies) {
-    return !policies.masks().isEmpty() || !natively(table);
+    return !veils() && (!policies.masks().isEmpty() || !natively(table));
   }
 
   /** Lets a table be read through its view, and only through that. */
@@ -314,10 +322,29 @@ final class SightPlanner {
         underName ? access.sights().fills().get(table) : null);
   }
 
-  private void filter(int table, List<RowPolicy> wantedRows) {
+  private void notOnViews(int view) {
+    problems.add(
+        new Problem(
+            null,
+            tree.path(view)
+                + " is a view, and a server of kind "
+                + access.rules().kind()
+                + " has policies on tables alone: put them on the tables it reads"));
+  }
+
+  private void filter(int table, TableSight policies) {
     Sights.Kept kept = access.sights().kept().get(table);
+    if (kept != null && kept.policies().isEmpty() && !kept.asMade()) {
+      problems.add(
+          new Problem(
+              null,
+              tree.path(table)
+                  + " has a rule about rows or values that was not made from a charter; take it off"
+                  + " first"));
+      return;
+    }
     String before = kept == null ? "" : kept.policies();
-    String after = SightText.of(new TableSight(wantedRows, List.of()));
+    String after = SightText.of(policies);
     boolean altered = kept != null && !kept.asMade();
     if (!before.equals(after) || altered) {
       first.add(new FilterRows(Places.on(tree, table), columns(table), before, after));
@@ -377,7 +404,8 @@ final class SightPlanner {
               boolean view = node != table;
               boolean needed =
                   still != null && (view ? throughView(table, still) : natively(table));
-              if (needed || !governed.node(table)) {
+              boolean ours = view || !kept.policies().isEmpty();
+              if (needed || !ours || !governed.node(table)) {
                 return;
               }
               if (view) {

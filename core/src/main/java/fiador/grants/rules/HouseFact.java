@@ -162,6 +162,11 @@ public enum HouseFact {
   GRANTS_STAY_WITH_NAMES,
   /** Whoever holds any right on a table can count its rows. */
   ANY_RIGHT_COUNTS_ROWS,
+  /**
+   * One rule on a table says which rows are there and what stands in the place of values, for all
+   * but superusers; policies are put there and noted beside it.
+   */
+  VEILS_TABLES,
   /** Whoever reads or changes rows runs nothing that others made: no triggers, no functions. */
   RUNS_NOTHING_ELSE,
   /** No view can be made of columns that have a quote in their name. */

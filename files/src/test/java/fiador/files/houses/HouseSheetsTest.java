@@ -146,7 +146,7 @@ class HouseSheetsTest {
             m ->
                 assertThat(m)
                     .startsWith("x.house.yaml:24:")
-                    .contains("only columns, reads, addresses"),
+                    .contains("only columns, reads, attributes"),
             m -> assertThat(m).startsWith("x.house.yaml:29:").contains("{grantee} is missing"),
             m -> assertThat(m).startsWith("x.house.yaml:30:").contains("\"take_roles\""),
             m -> assertThat(m).startsWith("x.house.yaml:31:").contains("{roll}"));

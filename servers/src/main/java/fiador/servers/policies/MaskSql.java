@@ -1,9 +1,11 @@
 package fiador.servers.policies;
 
 import fiador.estate.ColumnType;
+import fiador.policies.ColumnMask;
 import fiador.policies.Mask;
 import fiador.policies.MaskCases;
 import fiador.predicates.Values;
+import java.util.List;
 
 /** Writes masks in one kind of server's SQL: to the byte what {@link Mask#of} makes of a value. */
 public abstract class MaskSql extends PredicateSql {
@@ -67,6 +69,24 @@ public abstract class MaskSql extends PredicateSql {
    */
   protected abstract String digest(String text);
 
+  /** What is left of a text from a place on. */
+  protected String from(String text, String place) {
+    return "SUBSTRING(" + text + " FROM " + place + ")";
+  }
+
+  /** A column as its masks show it; of several the first that acts counts. */
+  public final String seen(List<ColumnMask> masks, String column, ColumnType type) {
+    StringBuilder cases = new StringBuilder("CASE");
+    for (ColumnMask mask : masks) {
+      cases
+          .append(" WHEN ")
+          .append(predicate(mask.acts()))
+          .append(" THEN ")
+          .append(masked(mask.mask(), column, type));
+    }
+    return cases + " ELSE " + shown(column, type) + " END";
+  }
+
   /** What a mask makes of a column. */
   public final String masked(Mask mask, String column, ColumnType type) {
     return mask.match(new Masked(column, type));
@@ -128,7 +148,7 @@ public abstract class MaskSql extends PredicateSql {
     @Override
     public String domainOnly(Mask.DomainOnly mask) {
       String at = positionOfAt(shown);
-      String domain = "SUBSTRING(" + shown + " FROM " + at + ")";
+      String domain = from(shown, at);
       String stars = literal(Mask.STARS);
       return "CASE WHEN "
           + column

@@ -101,6 +101,11 @@ public abstract class PredicateSql {
     return "SUBSTRING(" + text + " FROM " + from + " FOR " + length + ")";
   }
 
+  /** A query in brackets, as a value. */
+  protected String one(String query) {
+    return query;
+  }
+
   /** Two texts in one. */
   protected String joined(String left, String right) {
     return left + " || " + right;
@@ -231,13 +236,14 @@ public abstract class PredicateSql {
     } else if (expression instanceof Column column) {
       return column(column);
     } else if (expression instanceof Attribute attribute) {
-      return "(SELECT CASE WHEN COUNT(*) = 1 THEN "
-          + cast("MAX(a.value)", attribute.as())
-          + " END FROM "
-          + guarded("own_attributes")
-          + " a WHERE a.attribute = "
-          + literal(attribute.name())
-          + ")";
+      return one(
+          "(SELECT CASE WHEN COUNT(*) = 1 THEN "
+              + cast("MAX(a.value)", attribute.as())
+              + " END FROM "
+              + guarded("own_attributes")
+              + " a WHERE a.attribute = "
+              + literal(attribute.name())
+              + ")");
     } else if (expression instanceof Operate operate) {
       return operate(operate);
     } else if (expression instanceof Length length) {

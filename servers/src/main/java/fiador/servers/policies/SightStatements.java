@@ -311,19 +311,10 @@ public abstract class SightStatements implements SightCases<List<String>> {
   private String column(MaskSql sql, SafeColumn column, SafeView view) {
     String plain = "t." + quoted(column.name());
     List<ColumnMask> masks = view.sight().masksOf(column.name());
-    String shown = sql.shown(plain, column.type());
     if (masks.isEmpty()) {
-      return view.underName() ? plain : shown;
+      return view.underName() ? plain : sql.shown(plain, column.type());
     }
-    StringBuilder cases = new StringBuilder("CASE");
-    for (ColumnMask mask : masks) {
-      cases
-          .append(" WHEN ")
-          .append(sql.predicate(mask.acts()))
-          .append(" THEN ")
-          .append(sql.masked(mask.mask(), plain, column.type()));
-    }
-    return cases + " ELSE " + shown + " END";
+    return sql.seen(masks, plain, column.type());
   }
 
   /** Forgets what was made from policies. */

@@ -76,7 +76,8 @@ public final class SheetDialect implements Dialect {
     return place.startsWith("'") ? literal(names.getOrDefault(name + " as it is", sql)) : sql;
   }
 
-  private String literal(String text) {
+  /** A text in SQL. */
+  String literal(String text) {
     boolean escapes = sheet.rules().has(HouseFact.BACKSLASHES_ESCAPE);
     String escaped = escapes ? text.replace("\\", "\\\\") : text;
     return "'" + escaped.replace("'", "''") + "'";

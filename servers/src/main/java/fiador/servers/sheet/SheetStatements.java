@@ -193,6 +193,6 @@ final class SheetStatements implements StepCases<List<String>> {
 
   @Override
   public List<String> sight(SightStep step) {
-    throw none(step);
+    return step.matchSight(new SheetSight(dialect));
   }
 }

@@ -11,17 +11,18 @@ import org.jspecify.annotations.Nullable;
 public final class Veil {
   private final Map<String, String> columns = new LinkedHashMap<>();
   private @Nullable String rows;
-  private @Nullable String note;
+  private String note = "";
+  private boolean asNoted;
 
   /** The condition of rows that are there; null for all. */
   public @Nullable String rows() {
     return rows;
   }
 
-  /** Says it; what was noted of the veil holds no more. */
+  /** Says it; the veil is no longer as it was noted. */
   public void rows(@Nullable String condition) {
     this.rows = condition;
-    this.note = null;
+    this.asNoted = false;
   }
 
   /** What stands in the place of values, by the column's name. */
@@ -29,24 +30,30 @@ public final class Veil {
     return Map.copyOf(columns);
   }
 
-  /** Says it of one column, or that it is as it is; what was noted holds no more. */
+  /** Says it of one column, or that it is as it is; the veil is no longer as it was noted. */
   public void column(String name, @Nullable String value) {
     if (value == null) {
       columns.remove(name);
     } else {
       columns.put(name, value);
     }
-    this.note = null;
+    this.asNoted = false;
   }
 
-  /** What its maker noted of it as it is now; null for nothing. */
-  public @Nullable String note() {
+  /** What its maker noted of it; empty for nothing. */
+  public String note() {
     return note;
   }
 
-  /** Notes something of it, until it is changed. */
+  /** Whether it was not changed since. */
+  public boolean asNoted() {
+    return asNoted;
+  }
+
+  /** Notes something of it as it is now; nothing takes what was noted away. */
   public void note(String text) {
     this.note = text;
+    this.asNoted = !text.isEmpty();
   }
 
   /** Whether it hides nothing. */

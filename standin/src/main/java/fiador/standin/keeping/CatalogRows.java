@@ -156,12 +156,12 @@ final class CatalogRows {
   private void veils(List<@Nullable String[]> rows) {
     for (Thing thing : warehouse.things()) {
       Veil veil = thing.veil();
-      if (!veil.isOpen() || veil.note() != null) {
+      if (!veil.isOpen() || !veil.note().isEmpty()) {
         @Nullable String[] place = place(thing);
         String masked = String.join(", ", new TreeSet<>(veil.columns().keySet()));
         rows.add(
             new @Nullable String[] {
-              place[0], place[1], place[2], veil.rows(), masked, veil.note()
+              place[0], place[1], place[2], veil.rows(), masked, veil.note(), yes(veil.asNoted())
             });
       }
     }

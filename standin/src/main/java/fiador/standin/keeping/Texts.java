@@ -21,7 +21,11 @@ public final class Texts {
       statement.execute("CREATE SCHEMA IF NOT EXISTS \"TEXTS\"");
       for (String[] each :
           new String[][] {
-            {"CHARACTERS", "length"}, {"PART", "part"}, {"REPEATED", "repeated"}, {"ALIKE", "alike"}
+            {"CHARACTERS", "length"},
+            {"PART", "part"},
+            {"PLACE", "place"},
+            {"REPEATED", "repeated"},
+            {"ALIKE", "alike"}
           }) {
         statement.execute("DROP ALIAS IF EXISTS \"TEXTS\".\"" + each[0] + "\"");
         statement.execute(
@@ -55,6 +59,15 @@ public final class Texts {
     }
     int begin = text.offsetByCodePoints(0, first);
     return text.substring(begin, text.offsetByCodePoints(begin, (int) last - first));
+  }
+
+  /** Where a text first stands in another, counted from 1; 0 for nowhere. */
+  public static @Nullable Integer place(@Nullable String what, @Nullable String text) {
+    if (what == null || text == null) {
+      return null;
+    }
+    int at = text.indexOf(what);
+    return at < 0 ? 0 : text.codePointCount(0, at) + 1;
   }
 
   /** So often that text; no more than a million characters. */

@@ -41,13 +41,16 @@ final class Asking {
   private final Warehouse warehouse;
   private final Judge judge;
   private final Session asker;
+  private final Parsed known;
+  private final Map<String, String> behind = new HashMap<>();
   private final List<Use> uses = new ArrayList<>();
   private final Map<String, String> hidden = new HashMap<>();
   private final Set<String> written = new HashSet<>();
   private final List<Wanted> wanted = new ArrayList<>();
   private boolean catalog;
 
-  Asking(House house, Warehouse warehouse, Session asker) {
+  Asking(House house, Warehouse warehouse, Session asker, Parsed known) {
+    this.known = known;
     this.house = house;
     this.warehouse = warehouse;
     this.judge = new Judge(house, warehouse);
@@ -194,12 +197,30 @@ final class Asking {
     // where rows may be counted and no column be read, there is one without a name
     String columns = may.isEmpty() ? "1 AS \"-\"" : shown.toString();
     String rows = thing.far() == null ? source(thing, reader) : fetched(thing, reader, may, names);
-    String where = veiled ? veils().where(thing) : "";
-    return new Relation("(SELECT " + columns + " FROM " + rows + where + ")", mayNot);
+    if (!veiled) {
+      return new Relation("(SELECT " + columns + " FROM " + rows + ")", mayNot);
+    }
+    String where = veils().where(thing);
+    String mark = PlainText.quoted("V" + Secrets.random());
+    String whole = "(SELECT " + columns + " FROM " + rows + where + ")";
+    behind.put(mark, whole);
+    return new Relation("(SELECT * FROM " + remember(mark) + ")", mayNot);
   }
 
   private Veils veils() {
-    return new Veils(this, warehouse);
+    return new Veils(this, warehouse, known);
+  }
+
+  /**
+   * Puts in what stands behind marks. What veils say was read and written here, and is no matter of
+   * whoever looks once more at what somebody else wrote.
+   */
+  String unmarked(String sql) {
+    String whole = sql;
+    for (Map.Entry<String, String> mark : behind.entrySet()) {
+      whole = whole.replace(mark.getKey(), mark.getValue());
+    }
+    return whole;
   }
 
   /** Whether a veil lies over it for who asks, whoever's view it is read by. */
@@ -207,9 +228,15 @@ final class Asking {
     return !thing.veil().isOpen() && !judge.administers(asker);
   }
 
-  /** What a veil says of rows, for who asks, behind a WHERE; empty for nothing. */
-  String where(Thing thing) throws MistakeException {
-    return isVeiled(thing) ? veils().where(thing) : "";
+  /** What a veil says of rows, for who asks, as a condition; empty for nothing. */
+  String condition(Thing thing) throws MistakeException {
+    String where = isVeiled(thing) ? veils().where(thing) : "";
+    if (where.isEmpty()) {
+      return "";
+    }
+    String mark = "'V" + Secrets.random() + "' = ''";
+    behind.put(mark, where.substring(" WHERE ".length()));
+    return mark;
   }
 
   private Set<String> mayRead(Thing thing, Reader reader) throws RefusedException {

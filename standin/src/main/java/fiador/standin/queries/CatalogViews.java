@@ -61,7 +61,14 @@ public final class CatalogViews {
     ALL.put("attributes", List.of("principal_name", "attribute", "attribute_value"));
     ALL.put(
         "veils",
-        List.of("database_name", "schema_name", "object_name", "rows_shown", "masked", "note"));
+        List.of(
+            "database_name",
+            "schema_name",
+            "object_name",
+            "rows_shown",
+            "masked",
+            "note",
+            "as_noted"));
     ALL.put("places", List.of("place_name", "host", "port", "database_name"));
     ALL.put("ways_in", List.of("place_name", "principal_name", "enters_as"));
     ALL.put(

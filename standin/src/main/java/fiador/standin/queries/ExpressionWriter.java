@@ -63,6 +63,7 @@ final class ExpressionWriter extends ExpressionDeParser {
       Map.ofEntries(
           Map.entry("char_length", "\"TEXTS\".\"CHARACTERS\""),
           Map.entry("substring", "\"TEXTS\".\"PART\""),
+          Map.entry("position", "\"TEXTS\".\"PLACE\""),
           Map.entry("repeat", "\"TEXTS\".\"REPEATED\""),
           Map.entry("trunc", "TRUNC"),
           Map.entry("lpad", "LPAD"),
@@ -127,7 +128,11 @@ final class ExpressionWriter extends ExpressionDeParser {
     if (inVeils != null) {
       getBuilder().append(inVeils).append('(');
       String comma = "";
-      for (Expression part : function.getParameters()) {
+      Iterable<? extends Expression> parts =
+          function.getParameters() == null
+              ? function.getNamedParameters()
+              : function.getParameters();
+      for (Expression part : parts) {
         getBuilder().append(comma);
         part.accept(this, context);
         comma = ", ";

@@ -35,6 +35,7 @@ import org.jspecify.annotations.Nullable;
 public final class Statements {
   private final House house;
   private final Warehouse warehouse;
+  private final Parsed known = new Parsed();
 
   /** In that house. */
   public Statements(House house, Warehouse warehouse) {
@@ -76,14 +77,19 @@ public final class Statements {
    */
   public Ready ready(String text, Session session, Noted noted)
       throws RefusedException, MistakeException {
-    Asking asking = new Asking(house, warehouse, session);
+    Asking asking = new Asking(house, warehouse, session, known);
     Statement statement = QueryWriter.parsed(text);
     try {
       String sql = written(statement, asking);
       checkAgain(sql, asking);
       boolean query = statement instanceof Select;
       return new Ready(
-          sql, query, asking.uses(), asking.hidden(), asking.catalog(), asking.fetches());
+          asking.unmarked(sql),
+          query,
+          asking.uses(),
+          asking.hidden(),
+          asking.catalog(),
+          asking.fetches());
     } catch (Stopped stopped) {
       throw stopped.unpack();
     } finally {
@@ -95,8 +101,11 @@ public final class Statements {
   public String checked(Thing table, String expression) throws MistakeException {
     Principal nobody = warehouse.everybody();
     Session asker = new Session(nobody, nobody, Set.of(), Set.of(), List.of());
-    Asking asking = new Asking(house, warehouse, asker);
-    return "SELECT " + new Veils(asking, warehouse).written(expression) + " FROM " + kept(table);
+    Asking asking = new Asking(house, warehouse, asker, known);
+    return "SELECT "
+        + new Veils(asking, warehouse, known).written(expression)
+        + " FROM "
+        + kept(table);
   }
 
   private static String written(Statement statement, Asking asking)
@@ -287,12 +296,10 @@ public final class Statements {
 
     /** Rows that are not there for who asks are not changed either. */
     String where(@Nullable Expression where) throws MistakeException {
-      String veil = asking.where(table);
-      if (where == null) {
-        return veil;
-      }
-      String own = " WHERE (" + expression(where) + ")";
-      return veil.isEmpty() ? own : own + veil.replaceFirst(" WHERE ", " AND ");
+      String veil = asking.condition(table);
+      String own = where == null ? "" : "(" + expression(where) + ")";
+      String both = own + (own.isEmpty() || veil.isEmpty() ? "" : " AND ") + veil;
+      return both.isEmpty() ? "" : " WHERE " + both;
     }
 
     /** Whoever decides by columns reads them. */

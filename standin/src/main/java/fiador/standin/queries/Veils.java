@@ -11,18 +11,18 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.StringJoiner;
-import net.sf.jsqlparser.JSQLParserException;
 import net.sf.jsqlparser.expression.Expression;
-import net.sf.jsqlparser.parser.CCJSqlParserUtil;
 
 /** What veils say, as the engine gets it: with who asks put in. */
 final class Veils {
   private final Asking asking;
   private final Warehouse warehouse;
+  private final Parsed known;
 
-  Veils(Asking asking, Warehouse warehouse) {
+  Veils(Asking asking, Warehouse warehouse, Parsed known) {
     this.asking = asking;
     this.warehouse = warehouse;
+    this.known = known;
   }
 
   /** A column as it is shown, with its name. */
@@ -39,13 +39,7 @@ final class Veils {
   }
 
   String written(String expression) throws MistakeException {
-    PlainText.check(expression);
-    Expression parsed;
-    try {
-      parsed = CCJSqlParserUtil.parseExpression(expression, false);
-    } catch (JSQLParserException wrong) {
-      throw new MistakeException("this is nothing that can be worked out");
-    }
+    Expression parsed = known.of(expression);
     QueryWriter queries = new QueryWriter(asking, Reader.ofVeil(asking.asker()));
     ExpressionWriter writer = (ExpressionWriter) queries.getExpressionVisitor();
     try {

@@ -114,20 +114,22 @@ class VeilTest {
     trial.close();
     trial = Trial.in(folder, HOUSE);
     keeper = trial.keeper();
-    assertThat(rows(keeper, "SELECT masked, note FROM catalog.veils"))
-        .containsExactly("phone|as the charter says");
+    assertThat(rows(keeper, "SELECT masked, note, as_noted FROM catalog.veils"))
+        .containsExactly("phone|as the charter says|yes");
     assertThat(rows(keeper, "SELECT * FROM catalog.attributes"))
         .containsExactlyInAnyOrder("ana|districts|north", "ana|districts|it's");
     try (Connection ana = trial.as("ana")) {
       assertThat(rows(ana, "SELECT id FROM dw.s.t ORDER BY id")).containsExactly("1", "3");
     }
     run(keeper, "UNVEIL dw.s.t COLUMN phone");
-    assertThat(rows(keeper, "SELECT masked, note FROM catalog.veils")).containsExactly("|null");
+    assertThat(rows(keeper, "SELECT masked, note, as_noted FROM catalog.veils"))
+        .containsExactly("|as the charter says|no");
     run(keeper, "ALTER USER ana SET 'districts' TO NONE");
     try (Connection ana = trial.as("ana")) {
       assertThat(rows(ana, "SELECT id FROM dw.s.t")).isEmpty();
     }
     run(keeper, "UNVEIL dw.s.t ROWS");
+    run(keeper, "NOTE dw.s.t ''");
     assertThat(rows(keeper, "SELECT * FROM catalog.veils")).isEmpty();
   }
 
