@@ -1,6 +1,7 @@
 package fiador.cli;
 
 import fiador.cli.ask.HoldersCommand;
+import fiador.cli.ask.PreviewCommand;
 import fiador.cli.ask.ProveCommand;
 import fiador.cli.ask.TraceCommand;
 import fiador.cli.change.SettleCommand;
@@ -154,6 +155,7 @@ final class StandInTour {
         "--live",
         "--charter",
         folder.toString());
+    policies(here);
     noted(port);
     steps.show(
         "Marta shall no longer read invoices, and keep all else. What takes that with the least damage?",
@@ -161,6 +163,26 @@ final class StandInTour {
         "marta.vale",
         "select",
         "billing.invoices");
+  }
+
+  /** Rows and masks, which this server has on the table itself. */
+  private void policies(String... here) throws Refusal, IOException {
+    write("policies.yaml", TourExample.text("stand-in/policies.yaml"));
+    out.println(
+        "\nA file policies.yaml comes into the charter: everybody sees the customers of their own\n"
+            + "districts, and names in full only who bills.");
+    SettleCommand settle = steps.prepared(new SettleCommand(), here);
+    steps.title("Do it.", "fiador settle");
+    settle.quiet = true;
+    settle.run();
+    steps.show(
+        "What does Ines get now? Worked out, and compared with what the server gives her.",
+        new PreviewCommand(),
+        INES,
+        "billing.customers",
+        "--live",
+        here[0],
+        here[1]);
   }
 
   private void ask(int port, String what, String user, String sql) throws SQLException {

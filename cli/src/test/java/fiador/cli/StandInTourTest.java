@@ -23,6 +23,8 @@ class StandInTourTest {
         .contains("no, denied: ines.duarte may not SELECT billing.customers.iban")
         .contains("refused: ines.duarte may not read the column iban")
         .contains("all 6 proofs hold")
+        .contains("1  O***********  north     home")
+        .contains("the server gives ines.duarte the same 2 rows, value by value")
         .contains("ines.duarte cannot select billing.customers.iban   server: refused it")
         .contains("Olga Pimenta  home")
         .doesNotContain("XX00")

@@ -271,7 +271,8 @@ public final class PreviewCommand extends Common {
                 + user
                 + " the same "
                 + found.rows()
-                + " rows, value by value"
+                + (found.rows() == 1 ? " row" : " rows")
+                + ", value by value"
             : "live: DIFFERENT: the server gives "
                 + user
                 + " "

@@ -1,0 +1,203 @@
+package fiador.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.files.houses.HouseSheets;
+import fiador.standin.serving.Settings;
+import fiador.standin.serving.StandIn;
+import fiador.work.charters.Environment;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A charter's policies on a stand-in, which has them as its own. */
+class StandInPoliciesTest {
+  private static final String SECRET = "STAND_IN_POLICIES_TEST";
+
+  @TempDir private Path folder;
+  private StandIn standIn;
+  private Connection keeper;
+
+  @BeforeEach
+  void begin() throws Exception {
+    Environment.have(SECRET, "x");
+    standIn =
+        StandIn.start(
+            Settings.local(
+                folder.resolve("server"),
+                HouseSheets.text("cascade"),
+                "keeper",
+                "x".toCharArray(),
+                0));
+    keeper =
+        DriverManager.getConnection(
+            "jdbc:standin://127.0.0.1:" + standIn.port() + "/", "keeper", "x");
+    for (String sql :
+        new String[] {
+          "CREATE DATABASE dw",
+          "CREATE SCHEMA dw.billing",
+          "CREATE TABLE dw.billing.customers (id integer, district varchar(9), phone varchar(9))",
+          "INSERT INTO dw.billing.customers VALUES (1, 'north', '123'), (2, 'south', '456')",
+          "CREATE VIEW dw.billing.shown AS SELECT id FROM dw.billing.customers",
+        }) {
+      execute(sql);
+    }
+    charter(POLICIES);
+  }
+
+  private static final String POLICIES =
+      """
+      row_policies:
+        own_districts:
+          on: [billing.customers]
+          applies_to: {none_of: [role clerk]}
+          rows: district in user.districts
+      mask_policies:
+        phones:
+          on: [billing.customers.phone]
+          clear_for: [role clerk]
+          mask: {text: keep_last(1)}
+      proofs:
+      - ines sees 1 rows of billing.customers
+      - ines sees billing.customers.phone masked
+      - rui sees all rows of billing.customers
+      """;
+
+  private void charter(String policies) throws IOException {
+    Files.writeString(
+        folder.resolve("fiador.yaml"),
+        """
+        fiador: 1
+        estate: trial
+        ledger: none
+        servers:
+          dw:
+            kind: house/cascade
+            url: 'jdbc:standin://127.0.0.1:PORT/'
+            login: keeper
+            password: ${SECRET}
+        governs: {schemas: [billing], roles: ['*'], users: ['*']}
+        roles:
+          reader: {may: [connect on database dw, select on schema billing]}
+          clerk: {includes: [reader]}
+        users:
+          ines: {roles: [reader], attributes: {districts: [north]}}
+          rui: {roles: [clerk]}
+        """
+                .replace("PORT", String.valueOf(standIn.port()))
+                .replace("SECRET", SECRET)
+            + policies);
+  }
+
+  @AfterEach
+  void end() throws Exception {
+    keeper.close();
+    standIn.close();
+    Environment.forget(SECRET);
+  }
+
+  private void execute(String sql) throws SQLException {
+    try (Statement statement = keeper.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  private Program run(String... command) {
+    String[] all = new String[command.length + 2];
+    System.arraycopy(command, 0, all, 0, command.length);
+    all[command.length] = "--charter";
+    all[command.length + 1] = folder.toString();
+    return Program.run(all);
+  }
+
+  private void settle() {
+    Program settled = Program.settle("s", "--charter", folder.toString());
+    assertThat(settled.out + settled.err).contains("surveyed again: no gap");
+  }
+
+  @Test
+  void theyAreSettledProvedOnTheServerAndTakenBack() {
+    settle();
+    assertThat(run("gap").out).startsWith("no gap");
+    Program proved = run("prove", "--live");
+    assertThat(proved.out).contains("all 3 proofs hold").contains("gave 1 row, as worked out");
+    Program preview = run("preview", "ines", "billing.customers", "--live");
+    assertThat(preview.out).contains("1  north     **3").contains("value by value");
+    String survey = folder.resolve(".fiador/dw.survey.jsonl").toString();
+    assertThat(Program.run("trace", "ines", "select", "billing.customers", "--from", survey).out)
+        .startsWith("yes, live: ines may SELECT")
+        .contains("district in ('north')");
+    Program undone = Program.run("settle", "--undo", "--charter", folder.toString());
+    assertThat(undone.out + undone.err).contains("undone on dw");
+    assertThat(run("survey").code).isZero();
+    assertThat(run("gap").code).isEqualTo(1);
+  }
+
+  @Test
+  void whatIsChangedByHandIsSeenAndPutBack() throws Exception {
+    settle();
+    execute("UNVEIL dw.billing.customers COLUMN phone");
+    execute("VEIL dw.billing.customers COLUMN id AS (0)");
+    run("survey");
+    assertThat(run("preview", "ines", "billing.customers").out)
+        .contains("somebody changed by hand what was made from the policies");
+    settle();
+    assertThat(run("preview", "ines", "billing.customers", "--live").out)
+        .contains("1  north     **3")
+        .contains("value by value");
+    charter("row_policies: {}\nmask_policies: {}\n");
+    settle();
+    assertThat(run("preview", "ines", "billing.customers", "--live").out).contains("2 of 2 rows");
+  }
+
+  @Test
+  void whatIsSomebodyElsesIsNotTakenForOurs() throws Exception {
+    execute("VEIL dw.billing.customers ROWS (id = 2)");
+    run("survey");
+    assertThat(run("gap").out + run("gap").err)
+        .contains("customers has a rule about rows or values that was not made from a charter");
+    // without policies of its own a charter leaves it alone
+    charter("row_policies: {}\nmask_policies: {}\n");
+    settle();
+    try (Statement statement = keeper.createStatement();
+        var veils = statement.executeQuery("SELECT rows_shown FROM catalog.veils")) {
+      assertThat(veils.next()).isTrue();
+      assertThat(veils.getString(1)).isEqualTo("id = 2");
+    }
+  }
+
+  @Test
+  void whatSuchAServerCannotDoIsRefused() throws Exception {
+    run("survey");
+    charter("row_policies:\n  few: {on: [billing.shown], rows: id = 1}\n");
+    assertThat(run("gap").out + run("gap").err).contains("is a view, and a server of kind");
+    charter(
+        """
+        lookups:
+          desk: {table: billing.customers, key: phone, value: district}
+        row_policies:
+          few: {on: [billing.customers], rows: district in lookup(desk)}
+        """);
+    assertThat(run("gap").out + run("gap").err).contains("look up no table");
+    charter(
+        """
+        row_policies:
+          few: {on: [billing.customers], rows: id = 1, may_write: same rows}
+        """);
+    assertThat(run("gap").out + run("gap").err).contains("keeps no rows from being written");
+    charter(
+        """
+        mask_policies:
+          digests: {on: [billing.customers.phone], mask: {text: digest}}
+        """);
+    assertThat(run("gap").out + run("gap").err).contains("digest");
+  }
+}
