@@ -5,7 +5,6 @@ import fiador.changes.steps.FilterRows;
 import fiador.changes.steps.Places;
 import fiador.changes.steps.SafeView;
 import fiador.changes.steps.ShowSafely;
-import fiador.changes.steps.SightSteps;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Problem;
@@ -118,13 +117,16 @@ final class SightPlanner {
     access = stands.access();
     tree = access.tree();
     Map<Integer, ShownSafely> safe = new HashMap<>();
+    TableFilters filters = new TableFilters(access, first, problems, notes);
     desired.forEach(
         (table, policies) -> {
           if (veils() && !natively(table)) {
-            notOnViews(table);
+            filters.notOnViews(table);
           }
           if (natively(table)) {
-            filter(table, veils() ? policies : new TableSight(policies.rows(), List.of()));
+            boolean all = veils();
+            TableSight own = all ? policies : new TableSight(policies.rows(), List.of());
+            filters.filter(table, columns(table), own);
           }
           if (views.containsKey(table)) {
             show(table, policies, stands, views.get(table), safe);
@@ -320,57 +322,6 @@ final class SightPlanner {
         policies,
         underName,
         underName ? access.sights().fills().get(table) : null);
-  }
-
-  private void notOnViews(int view) {
-    problems.add(
-        new Problem(
-            null,
-            tree.path(view)
-                + " is a view, and a server of kind "
-                + access.rules().kind()
-                + " has policies on tables alone: put them on the tables it reads"));
-  }
-
-  private void filter(int table, TableSight policies) {
-    Sights.Kept kept = access.sights().kept().get(table);
-    if (kept != null && kept.policies().isEmpty() && !kept.asMade()) {
-      problems.add(
-          new Problem(
-              null,
-              tree.path(table)
-                  + " has a rule about rows or values that was not made from a charter; take it off"
-                  + " first"));
-      return;
-    }
-    String before = kept == null ? "" : kept.policies();
-    String after = SightText.of(policies);
-    boolean altered = kept != null && !kept.asMade();
-    if (!before.equals(after) || altered) {
-      first.add(new FilterRows(Places.on(tree, table), columns(table), before, after));
-    }
-    Sights.Filter filter = access.sights().filters().get(table);
-    for (Sights.Rule rule : filter == null ? List.<Sights.Rule>of() : filter.rules()) {
-      boolean ours =
-          before.contains("\t" + rule.name() + "\t")
-              || !before.isEmpty() && rule.name().equals(SightSteps.OPEN_RULE);
-      boolean known = access.sights().doubts().isEmpty();
-      if (!ours && known && after.contains("\t" + rule.name() + "\t")) {
-        problems.add(
-            new Problem(
-                null,
-                tree.path(table)
-                    + " has a row rule "
-                    + rule.name()
-                    + " that was not made from a charter; drop it, or give the policy another name"));
-      } else if (!ours && !after.isEmpty()) {
-        notes.add(
-            tree.path(table)
-                + " has the row rule "
-                + rule.name()
-                + ", which is not from the charter and goes on counting beside it");
-      }
-    }
   }
 
   /** What somebody else may have put there decides on nothing. */

@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Puts policies on servers that have one rule for a table, in the patterns of a house sheet. What
@@ -47,7 +48,7 @@ final class SheetSight implements SightCases<List<String>> {
   @Override
   public List<String> filterRows(FilterRows step) {
     String on = dialect.on(step.table());
-    TableSight before = SightText.read(step.before(), step.columns());
+    TableSight before = known(step);
     TableSight after = SightText.read(step.after(), step.columns());
     List<String> statements = new ArrayList<>();
     statements.add(note(on, step.after().isEmpty() ? step.before() : step.after()));
@@ -57,7 +58,7 @@ final class SheetSight implements SightCases<List<String>> {
     }
     for (SafeColumn column : step.columns()) {
       List<ColumnMask> masks = after.masksOf(column.name());
-      boolean was = step.putsBack() || !before.masksOf(column.name()).isEmpty();
+      boolean was = before == null || step.putsBack() || !before.masksOf(column.name()).isEmpty();
       Map<String, String> names = Map.of("on", on, "column", dialect.quoted(column.name()));
       if (!masks.isEmpty()) {
         Map<String, String> all = new HashMap<>(names);
@@ -75,6 +76,15 @@ final class SheetSight implements SightCases<List<String>> {
             : rows(on, condition));
     statements.add(note(on, step.after()));
     return statements;
+  }
+
+  /** What the rule was made from so far; null where what was noted does not fit the table. */
+  private static @Nullable TableSight known(FilterRows step) {
+    try {
+      return SightText.read(step.before(), step.columns());
+    } catch (IllegalArgumentException doesNotFit) {
+      return null;
+    }
   }
 
   private String rows(String on, Expression condition) {
