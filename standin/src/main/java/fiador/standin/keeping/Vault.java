@@ -3,7 +3,6 @@ package fiador.standin.keeping;
 import fiador.standin.estate.MistakeException;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -34,18 +33,17 @@ public final class Vault {
     this.key = new SecretKeySpec(key, "AES");
   }
 
-  /** The one of a folder, with a key that is made the first time. */
+  /** The one of a folder that nobody else has open, with a key that is made the first time. */
   public static Vault in(Path folder) throws IOException {
     Path file = folder.resolve(KEY);
     if (!Files.exists(file)) {
+      Files.createFile(file, ownerOnly(folder));
+    }
+    if (Files.size(file) == 0) {
+      // fresh, or whoever made it was killed before anything was sealed
       byte[] fresh = new byte[KEY_BYTES];
       RANDOM.nextBytes(fresh);
-      try {
-        Files.createFile(file, ownerOnly(folder));
-        Files.write(file, fresh, StandardOpenOption.WRITE, StandardOpenOption.SYNC);
-      } catch (FileAlreadyExistsException other) {
-        // that one counts
-      }
+      Files.write(file, fresh, StandardOpenOption.WRITE, StandardOpenOption.SYNC);
     }
     byte[] key = Files.readAllBytes(file);
     if (key.length != KEY_BYTES) {

@@ -40,6 +40,8 @@ public final class StandIn implements AutoCloseable {
     // a request that comes a byte at a time does not hold a thread for ever; in seconds
     limit("sun.net.httpserver.maxReqTime", "15");
     limit("sun.net.httpserver.maxRspTime", "120");
+    // as many lines may wait for their next question as there may be sessions
+    limit("sun.net.httpserver.maxIdleConnections", "1000");
     // short answers are not kept waiting for more
     limit("sun.net.httpserver.nodelay", "true");
   }
