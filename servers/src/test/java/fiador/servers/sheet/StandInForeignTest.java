@@ -42,7 +42,7 @@ import org.junit.jupiter.api.io.TempDir;
  * every user can read there, as they come and with every role they can switch to.
  */
 class StandInForeignTest {
-  private static final int SEEDS = (Integer.getInteger("fiador.seeds", 6) + 1) / 2;
+  private static final int SEEDS = (Integer.getInteger("fiador.seeds", 6) + 2) / 3;
   private static final int FIRST = Integer.getInteger("fiador.seed", 1);
   private static final String SECRET = "known only here";
   private static final Set<String> NOT_READ = Set.of("42501", "42000");

@@ -19,7 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** What the core says a user sees is what a stand-in shows, whose policies are its own. */
 class StandInSightTest {
   private static final int TABLES = 12;
-  private static final int SEEDS = (Integer.getInteger("fiador.seeds", 5) + 1) / 2;
+  private static final int SEEDS = (Integer.getInteger("fiador.seeds", 5) + 1) / 3;
 
   @TempDir private Path folder;
 
