@@ -20,6 +20,7 @@ final class Neighbourhoods {
   private final long together;
   private final List<List<Integer>> leadsTo = new ArrayList<>();
   private final List<List<Integer>> ledFrom = new ArrayList<>();
+  private final Map<Integer, BitSet> onward = new HashMap<>();
 
   /**
    * Those of some servers. Cost: their addresses.
@@ -71,7 +72,7 @@ final class Neighbourhoods {
       done.or(group);
       List<Integer> targets =
           group.stream().filter(each -> !ledFrom.get(each).isEmpty()).boxed().toList();
-      if (weight(group) <= together) {
+      if (hasRoom(group)) {
         all.add(of(targets, group));
         continue;
       }
@@ -85,8 +86,13 @@ final class Neighbourhoods {
   private BitSet around(int target) {
     BitSet needed = reached(target, List.of(ledFrom));
     BitSet more = (BitSet) needed.clone();
-    needed.stream().forEach(each -> more.or(reached(each, List.of(leadsTo))));
-    return weight(more) <= together ? more : needed;
+    needed.stream().forEach(each -> more.or(onward(each)));
+    return hasRoom(more) ? more : needed;
+  }
+
+  /** Whoever leads to many is asked for with each of them. */
+  private BitSet onward(int from) {
+    return onward.computeIfAbsent(from, fresh -> reached(from, List.of(leadsTo)));
   }
 
   private BitSet reached(int from, Collection<List<List<Integer>>> along) {
@@ -107,8 +113,15 @@ final class Neighbourhoods {
     return found;
   }
 
-  private long weight(BitSet group) {
-    return group.stream().mapToLong(each -> members.get(each).survey().weight()).sum();
+  /** Stops adding up where it is too much: a group may be all there are. */
+  private boolean hasRoom(BitSet group) {
+    long weight = 0;
+    for (int at = group.nextSetBit(0);
+        at >= 0 && weight <= together;
+        at = group.nextSetBit(at + 1)) {
+      weight += members.get(at).survey().weight();
+    }
+    return weight <= together;
   }
 
   private Neighbourhood of(List<Integer> targets, BitSet group) {
