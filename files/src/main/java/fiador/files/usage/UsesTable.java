@@ -16,6 +16,7 @@ import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -57,13 +58,14 @@ final class UsesTable {
     CsvSchema header = CsvSchema.emptySchema().withHeader();
     try (MappingIterator<Map<String, String>> rows =
         new CsvMapper().readerForMapOf(String.class).with(header).readValues(text)) {
+      int line = 1;
       while (rows.hasNext()) {
+        line++;
         Map<String, String> row = new java.util.TreeMap<>(String.CASE_INSENSITIVE_ORDER);
         row.putAll(rows.next());
         String wrong = row(row);
         if (wrong != null) {
-          throw new UsageException(
-              log + ":" + rows.getCurrentLocation().getLineNr() + ": " + wrong);
+          throw new UsageException(log + ":" + line + ": " + wrong);
         }
       }
     } catch (com.fasterxml.jackson.core.JsonProcessingException
@@ -79,7 +81,16 @@ final class UsesTable {
     if (privilege == null) {
       return "there is no privilege " + row.get("permission");
     }
-    Instant at = Instant.parse(row.getOrDefault("used_at", ""));
+    String outcome = row.getOrDefault("outcome", "");
+    if (!outcome.equals("done") && !outcome.equals("refused")) {
+      return "\"" + outcome + "\" is neither done nor refused";
+    }
+    Instant at;
+    try {
+      at = Instant.parse(row.getOrDefault("used_at", ""));
+    } catch (DateTimeParseException odd) {
+      return "\"" + row.get("used_at") + "\" is no time; write 2027-03-31T12:00:00Z";
+    }
     evidence.statement();
     evidence.watched(at);
     IntArrayList found = users.apply(row.getOrDefault("principal_name", ""));
@@ -91,7 +102,7 @@ final class UsesTable {
       if (node < 0) {
         // what has been dropped since is nothing that could be taken
         evidence.seen(user, at);
-      } else if (row.getOrDefault("outcome", "").equals("refused")) {
+      } else if (outcome.equals("refused")) {
         evidence.refused(user, privilege, node, at);
       } else {
         evidence.use(user, privilege, node, Evidence.ALL, at);

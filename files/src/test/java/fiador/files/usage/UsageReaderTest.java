@@ -321,7 +321,14 @@ final class UsageReaderTest {
         .hasMessageContaining("there is no privilege fly");
     assertThatThrownBy(
             () -> read(postgresql, "uses.csv", header + "yesterday,ines,,done,select,t,d,s,t\n"))
-        .hasMessageContaining("a time that does not exist");
+        .hasMessageContaining("uses.csv:2: \"yesterday\" is no time");
+    assertThatThrownBy(
+            () ->
+                read(
+                    postgresql,
+                    "uses.csv",
+                    header + "2026-11-01T08:00:00Z,ines,,maybe,select,t,d,s,t\n"))
+        .hasMessageContaining("uses.csv:2: \"maybe\" is neither done nor refused");
   }
 
   @Test
