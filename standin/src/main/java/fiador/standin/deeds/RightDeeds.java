@@ -80,7 +80,7 @@ final class RightDeeds {
     }
     List<Right> rows = rows(doing, privileges, on, grantee(doing, to, true), false);
     needToGive(doing, rows);
-    rows.forEach(row -> doing.warehouse().give(row, option));
+    rows.forEach(row -> doing.warehouse().give(row, option, doing.session().acting()));
   }
 
   static void take(
@@ -120,7 +120,7 @@ final class RightDeeds {
       if (lifted) {
         doing.warehouse().take(row, false);
       } else {
-        doing.warehouse().give(row, false);
+        doing.warehouse().give(row, false, doing.session().acting());
       }
     }
   }

@@ -5,6 +5,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -18,6 +19,7 @@ public final class Warehouse {
   private final Map<String, Principal> principals = new LinkedHashMap<>();
   private final Map<Principal, Map<Principal, Boolean>> rolesOf = new LinkedHashMap<>();
   private final Map<Thing, Map<Right, Boolean>> rights = new LinkedHashMap<>();
+  private final Map<Right, Principal> givers = new HashMap<>();
   private final Map<Later, Boolean> later = new LinkedHashMap<>();
   private final Elsewhere elsewhere = new Elsewhere(everybody);
   private final Thing server;
@@ -94,6 +96,7 @@ public final class Warehouse {
     elsewhere.forget(gone);
     rolesOf.values().forEach(held -> held.remove(gone));
     rights.values().forEach(rows -> rows.keySet().removeIf(right -> right.to() == gone));
+    givers.keySet().removeIf(right -> right.to() == gone);
     later.keySet().removeIf(row -> row.to() == gone);
     for (Principal other : principals.values()) {
       if (other.defaultRole() == gone) {
@@ -195,7 +198,7 @@ public final class Warehouse {
     for (Map.Entry<Later, Boolean> row : later.entrySet()) {
       Later comes = row.getKey();
       if (comes.kind().equals(kind) && made.enclosing(comes.in().kind()) == comes.in()) {
-        give(new Right(false, comes.to(), comes.privilege(), made, null), row.getValue());
+        give(new Right(false, comes.to(), comes.privilege(), made, null), row.getValue(), null);
       }
     }
     return made;
@@ -221,6 +224,7 @@ public final class Warehouse {
       throw new MistakeException("the server stays");
     }
     parent.remove(thing);
+    rights.getOrDefault(thing, Map.of()).keySet().forEach(givers::remove);
     rights.remove(thing);
     later.keySet().removeIf(row -> row.in() == thing);
   }
@@ -230,8 +234,15 @@ public final class Warehouse {
     return rights.getOrDefault(on, Map.of());
   }
 
-  /** Gives or refuses; with the option it can be given on, which a later row does not take. */
-  public void give(Right right, boolean option) {
+  /**
+   * Gives or refuses; with the option it can be given on, which a later row does not take.
+   *
+   * @param by who did it; the first counts, and null is nobody in particular
+   */
+  public void give(Right right, boolean option, @Nullable Principal by) {
+    if (by != null) {
+      givers.putIfAbsent(right, by);
+    }
     rights
         .computeIfAbsent(right.on(), on -> new LinkedHashMap<>())
         .merge(right, option, Boolean::logicalOr);
@@ -247,7 +258,14 @@ public final class Warehouse {
       rows.computeIfPresent(right, (row, option) -> false);
     } else {
       rows.remove(right);
+      givers.remove(right);
     }
+  }
+
+  /** Who gave or refused it, as far as they are still there; null for nobody in particular. */
+  public @Nullable Principal giver(Right right) {
+    Principal by = givers.get(right);
+    return by != null && principals.get(by.name()) == by ? by : null;
   }
 
   /** What new things come with, and whether it can be given on. */

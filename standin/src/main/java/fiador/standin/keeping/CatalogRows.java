@@ -127,6 +127,7 @@ final class CatalogRows {
       @Nullable String[] place = place(thing);
       for (Map.Entry<Right, Boolean> row : warehouse.rights(thing).entrySet()) {
         Right right = row.getKey();
+        Principal giver = warehouse.giver(right);
         rows.add(
             new @Nullable String[] {
               right.refused() ? "refused" : "allowed",
@@ -138,7 +139,7 @@ final class CatalogRows {
               place[2],
               right.column(),
               yes(row.getValue()),
-              null
+              giver == null ? null : giver.name()
             });
       }
     }

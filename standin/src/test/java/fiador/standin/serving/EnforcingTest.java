@@ -270,4 +270,27 @@ class EnforcingTest {
     keeper.close();
     assertThat(keeper.isClosed()).isTrue();
   }
+
+  @Test
+  void whoGaveSomethingIsKnownAsLongAsTheyAreThere() throws SQLException {
+    run(
+        keeper,
+        """
+        CREATE USER bo PASSWORD 's';
+        GRANT USAGE ON SCHEMA dw.s TO EVERYBODY;
+        GRANT SELECT ON dw.s.t TO ana WITH GRANT OPTION;
+        """);
+    try (Connection ana = trial.as("ana")) {
+      run(ana, "GRANT SELECT ON dw.s.t TO bo");
+      run(keeper, "GRANT SELECT ON dw.s.t TO bo");
+    }
+    String who =
+        "SELECT principal_name, given_by FROM catalog.permissions WHERE permission = 'select'";
+    assertThat(rows(keeper, who)).containsExactlyInAnyOrder("ana|keeper", "bo|ana");
+    run(keeper, "REVOKE SELECT ON dw.s.t FROM bo");
+    run(keeper, "GRANT SELECT ON dw.s.t TO bo");
+    assertThat(rows(keeper, who)).containsExactlyInAnyOrder("ana|keeper", "bo|keeper");
+    run(keeper, "DROP USER ana");
+    assertThat(rows(keeper, who)).containsExactly("bo|keeper");
+  }
 }
