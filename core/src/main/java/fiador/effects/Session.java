@@ -189,6 +189,9 @@ final class Session {
       held = new BitSet();
       held.set(0, access.tree().columns(node));
       held.andNot(denied);
+    } else if ((deniedWhole(node) & privilege) != 0) {
+      // a denial of the whole beats grants on columns too
+      return false;
     } else {
       held = columns(node, privilege);
     }

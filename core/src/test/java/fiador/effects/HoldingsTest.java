@@ -7,6 +7,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.Lookup;
 import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
@@ -66,6 +67,32 @@ class HoldingsTest {
     tiny.grant("ines", "select", "d.pg_catalog.c").grant("ines", "update", "d.pg_catalog.c");
     assertThat(held(false)).isEmpty();
     assertThat(held(true)).containsExactly("select d.pg_catalog.c live");
+  }
+
+  @Test
+  void aDenialOfTheWholeBeatsGrantsOnColumnsUnderViewsToo() {
+    TinyEstate denying =
+        new TinyEstate(RandomAccess.denying())
+            .users("ines")
+            .node(NodeKind.DATABASE, "d")
+            .node(NodeKind.SCHEMA, "d.s")
+            .node(NodeKind.TABLE, "d.s.t", "a", "b")
+            .node(NodeKind.VIEW, "d.s.v", "a")
+            .fact("d.s.v", NodeFact.INVOKER)
+            .reads("d.s.v", "d.s.t", "a")
+            .grant("ines", "select", "d.s.v")
+            .grant("ines", "select", "d.s.t", "a");
+    assertThat(state(denying, "d.s.v")).isEqualTo(State.LIVE);
+    assertThat(state(denying.deny("PUBLIC", "select", "d.s.t"), "d.s.v"))
+        .isNotIn(State.LIVE, State.ON_REQUEST);
+  }
+
+  private static State state(TinyEstate of, String path) {
+    Access access = of.build();
+    int node = new Lookup(access).node(path, 0, false).id();
+    return new Tracer(access, Clock.systemUTC())
+        .trace(of.principal("ines"), Privilege.SELECT, node, -1, 1)
+        .state();
   }
 
   @Test
