@@ -21,11 +21,14 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Puts policies on servers that have one rule for a table, in the patterns of a house sheet. What
- * the rule was made from is noted before it is touched and again when it is done, so that whoever
- * is killed half-way finds it as one that has to be put back.
+ * Puts policies on servers that have one rule for a table, in the patterns of a house sheet. Before
+ * the rule is touched it is noted that it is under way, and when it is done what it was made from:
+ * whoever is killed in between finds it as one that has to be put back.
  */
 final class SheetSight implements SightCases<List<String>> {
+  /** No policies are written like this: what is noted so is not believed, and done again. */
+  private static final String UNDER_WAY = "under way";
+
   private final SheetDialect dialect;
   private final SheetSightSql sql;
 
@@ -51,7 +54,7 @@ final class SheetSight implements SightCases<List<String>> {
     TableSight before = known(step);
     TableSight after = SightText.read(step.after(), step.columns());
     List<String> statements = new ArrayList<>();
-    statements.add(note(on, step.after().isEmpty() ? step.before() : step.after()));
+    statements.add(note(on, UNDER_WAY));
     if (!step.before().isEmpty() && !step.after().isEmpty()) {
       // between the old rule and the new one nobody sees more than by either
       statements.add(rows(on, Expression.FALSE));
