@@ -163,6 +163,7 @@ public final class SheetSurvey {
             case MEMBERSHIPS, GRANTS -> true;
             case DENIALS -> denials;
             case LATER_GRANTS -> later;
+            case ATTRIBUTES, POLICIES -> sheet.rules().has(HouseFact.VEILS_TABLES);
             default -> false;
           };
       if (expected && sheet.reading().of(sort).isEmpty()) {

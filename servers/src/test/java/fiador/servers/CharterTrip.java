@@ -98,7 +98,7 @@ public final class CharterTrip {
     Wanted asItIs = adopt(before);
     Wanted plain =
         thinned(charterOf(Outcome.of(before, RandomSteps.of(before, random, 15)).after()), random);
-    // what a sheet describes has no statements for policies
+    // the policies made up here have lookups and digests, which no sheet has statements for
     boolean sheet = HouseSheet.describes(server.kind());
     Wanted other = sheet ? plain : RandomMasks.on(plain, before, random);
     int steps = settle(before, other, what + " there");

@@ -48,7 +48,9 @@ public abstract class MaskSql extends PredicateSql {
   }
 
   /** A number without its decimals. */
-  protected abstract String whole(String number, ColumnType type);
+  protected String whole(String number, ColumnType type) {
+    return type == ColumnType.INTEGER ? number : "CAST(TRUNC(" + number + ", 0) AS DECIMAL(38,0))";
+  }
 
   /** What is left over when a whole number is divided. */
   protected String remainder(String whole, int by) {
@@ -60,7 +62,14 @@ public abstract class MaskSql extends PredicateSql {
    *
    * @param ofYear whether of the year, else of the month
    */
-  protected abstract String firstDay(String date, ColumnType type, boolean ofYear);
+  protected String firstDay(String date, ColumnType type, boolean ofYear) {
+    String year = "LPAD(CAST(EXTRACT(YEAR FROM " + date + ") AS VARCHAR(10)), 4, '0')";
+    String month = "LPAD(CAST(EXTRACT(MONTH FROM " + date + ") AS VARCHAR(10)), 2, '0')";
+    String day = year + " || '-' || " + (ofYear ? "'01'" : month) + " || '-01'";
+    return type == ColumnType.DATE
+        ? "CAST(" + day + " AS DATE)"
+        : "CAST(" + day + " || ' 00:00:00' AS TIMESTAMP)";
+  }
 
   /**
    * The keyed digest of a text.

@@ -117,21 +117,6 @@ final class SheetSightSql extends MaskSql {
   }
 
   @Override
-  protected String whole(String number, ColumnType type) {
-    return type == ColumnType.INTEGER ? number : "CAST(TRUNC(" + number + ", 0) AS DECIMAL(38, 0))";
-  }
-
-  @Override
-  protected String firstDay(String date, ColumnType type, boolean ofYear) {
-    String year = "LPAD(CAST(EXTRACT(YEAR FROM " + date + ") AS VARCHAR(10)), 4, '0')";
-    String month = "LPAD(CAST(EXTRACT(MONTH FROM " + date + ") AS VARCHAR(10)), 2, '0')";
-    String day = year + " || '-' || " + (ofYear ? "'01'" : month) + " || '-01'";
-    return type == ColumnType.DATE
-        ? "CAST(" + day + " AS DATE)"
-        : "CAST(" + day + " || ' 00:00:00' AS TIMESTAMP)";
-  }
-
-  @Override
   protected String digest(String text) {
     throw new IllegalArgumentException(
         "no function for digests is known of this kind of server: use another mask there");
