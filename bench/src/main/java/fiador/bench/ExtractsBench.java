@@ -101,7 +101,7 @@ public final class ExtractsBench {
           }
         });
     containers(NodeKind.DATABASE, "databases.csv", "database_name,owner_name");
-    containers(NodeKind.SCHEMA, "schemas.csv", "database_name,schema_name,owner_name");
+    containers(NodeKind.SCHEMA, "schemas.csv", "database_name,schema_name,owner_name,sealed");
     file(
         "columns.csv",
         "database_name,schema_name,object_name,column_name,data_type",
@@ -128,7 +128,10 @@ public final class ExtractsBench {
               to.writeRecord(tree.name(node), principal(tree.owner(node)));
             } else if (tree.kind(node) == kind) {
               to.writeRecord(
-                  enclosing(node, NodeKind.DATABASE), tree.name(node), principal(tree.owner(node)));
+                  enclosing(node, NodeKind.DATABASE),
+                  tree.name(node),
+                  principal(tree.owner(node)),
+                  "no");
             }
           }
         });

@@ -1,5 +1,6 @@
 package fiador.climb;
 
+import fiador.effects.Insiders;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -95,6 +96,7 @@ public final class Climb {
   private final Memberships memberships;
   private final Grants grants;
   private final Tree tree;
+  private final Insiders insiders;
 
   /** On that server. */
   public Climb(Access access) {
@@ -104,6 +106,7 @@ public final class Climb {
     this.memberships = access.memberships();
     this.grants = access.grants();
     this.tree = access.tree();
+    this.insiders = new Insiders(access);
   }
 
   /** What one user could come to. */
@@ -301,7 +304,10 @@ public final class Climb {
             && rules.has(HouseFact.MANAGERS_TAKE_ANY_ROLE);
     boolean replaces = people.name(principal).equals(rules.waysUp().roleThatTakesAnyPlace());
     for (int id = 1; (manages || replaces) && id < people.size(); id++) {
-      if (id != principal && (manages || people.isUser(id)) && !access.isSuperuser(id)) {
+      if (id != principal
+          && (manages || people.isUser(id))
+          && !access.isSuperuser(id)
+          && !insiders.isBeyond(principal, id)) {
         found.add(id);
       }
     }

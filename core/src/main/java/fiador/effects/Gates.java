@@ -30,7 +30,9 @@ final class Gates {
     for (Gate gate : access.rules().gates()) {
       int container = access.tree().enclosing(node, gate.container());
       boolean own = container == node;
-      if (container >= 0 && (!own || gate.ownPrivileges() && privilege != gate.privilege().bit())) {
+      if (container >= 0
+          && access.stands(gate, container)
+          && (!own || gate.ownPrivileges() && privilege != gate.privilege().bit())) {
         found.add(new OnTheWay(container, gate));
       }
     }
@@ -47,12 +49,13 @@ final class Gates {
     if (isClosed(node)) {
       return wanted;
     }
-    if (login.isSuperuser()) {
-      return 0;
-    }
     for (Gate gate : access.rules().gates()) {
+      if (login.isSuperuser() && !gate.sealedOnly()) {
+        continue;
+      }
       int container = access.tree().enclosing(node, gate.container());
-      if (container < 0 || container == node && !gate.ownPrivileges()) {
+      boolean here = container >= 0 && access.stands(gate, container);
+      if (!here || container == node && !gate.ownPrivileges()) {
         continue;
       }
       Session who = gate.atLogin() ? login : acting;
@@ -61,6 +64,30 @@ final class Gates {
       }
     }
     return 0;
+  }
+
+  /** Whether a sealed container that the node lies in, or is, keeps that session out. */
+  boolean isSealedFrom(int node, Session session) {
+    for (Gate gate : access.rules().gates()) {
+      int container = gate.sealedOnly() ? access.tree().enclosing(node, gate.container()) : -1;
+      if (container >= 0
+          && access.stands(gate, container)
+          && (session.whole(container) & gate.privilege().bit()) == 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Whether the node is, or lies in, something sealed. */
+  boolean isSealed(int node) {
+    for (Gate gate : access.rules().gates()) {
+      int container = gate.sealedOnly() ? access.tree().enclosing(node, gate.container()) : -1;
+      if (container >= 0 && access.stands(gate, container)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** Whether the node is, or lies in, a database that accepts no connections. */

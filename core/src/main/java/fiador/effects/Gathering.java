@@ -65,8 +65,13 @@ final class Gathering {
     }
     if (session.isSuperuser()) {
       for (int node = 0; node < tree.size(); node++) {
-        long all = access.rules().privilegesOn(tree.kind(node));
+        long all = access.rules().privilegesOn(tree.kind(node)) & ~access.notByPower(node);
         add(node, all, all);
+      }
+      for (int i = 0; i < tree.sealed().size(); i++) {
+        // what they were given counts for them too: it lets them in
+        int node = tree.sealed().get(i);
+        add(node, session.given(node), session.grantable(node));
       }
       return;
     }
@@ -120,7 +125,7 @@ final class Gathering {
     }
     for (int node = 0; any && node < tree.size(); node++) {
       if (opened[tree.kind(node).ordinal()] != 0) {
-        long bits = opened[tree.kind(node).ordinal()];
+        long bits = opened[tree.kind(node).ordinal()] & ~access.notByPower(node);
         add(node, bits, grantOn ? bits : 0);
       }
     }

@@ -85,6 +85,7 @@ public final class Holders {
             || access.rules().has(HouseFact.ENFORCES_TIME)
             || access.accounts() != null
             || access.rules().activation() == Activation.ONE_AT_A_TIME
+            || gates.isSealed(node)
             || tree.kind(node) == NodeKind.VIEW && access.reads().hasAny(node);
     Passing acting = new Passing(gates, tree, throughGates::of, node, false);
     spreadBySwitching(node, acting);

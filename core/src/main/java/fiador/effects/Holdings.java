@@ -184,7 +184,7 @@ public final class Holdings {
   private void forEachSwitch(
       int user, Session login, IntArrayList enabled, Consumer<Session> each) {
     IntArrayList settable = walk.switchable(user);
-    if (login.isSuperuser() || settable.size() == 1) {
+    if (login.isSuperuser() && tree.sealed().size() == 0 || settable.size() == 1) {
       return;
     }
     IntOpenHashSet covered = new IntOpenHashSet(enabled);

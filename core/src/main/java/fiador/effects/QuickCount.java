@@ -90,6 +90,7 @@ final class QuickCount {
             && !access.rules().has(HouseFact.DENIALS)
             && !access.rules().has(HouseFact.ENFORCES_TIME)
             && !access.rules().has(HouseFact.ONE_ROW_COUNTS)
+            && tree.sealed().size() == 0
             && !(withSystem && gathering.anyGuarded());
   }
 

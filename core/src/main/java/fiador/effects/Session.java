@@ -141,14 +141,16 @@ final class Session {
   long given(int node) {
     Tree tree = access.tree();
     NodeKind kind = tree.kind(node);
-    if (superuser) {
-      return access.rules().privilegesOn(kind);
+    long byPower = superuser ? access.rules().privilegesOn(kind) : opened(kind);
+    long notByPower = access.notByPower(node);
+    if (superuser && notByPower == 0) {
+      return byPower;
     }
-    long held = owned(node, true) | opened(kind);
+    long held = owned(node, true) | byPower & ~notByPower;
     for (int at = node; at >= 0; at = tree.parent(at)) {
       held |= granted(access.grants(), at, node, false);
     }
-    return held & ~guarded(node);
+    return superuser ? held : held & ~guarded(node);
   }
 
   /** What the powers of the roles open on a kind of thing. */
@@ -165,12 +167,14 @@ final class Session {
   /** The privileges that may be granted on for the whole of the node, whether held or not. */
   long grantable(int node) {
     Tree tree = access.tree();
-    if (superuser) {
-      return access.rules().privilegesOn(tree.kind(node));
+    long notByPower = access.notByPower(node);
+    long byPower = superuser ? access.rules().privilegesOn(tree.kind(node)) : 0;
+    if (superuser && notByPower == 0) {
+      return byPower;
     }
-    long held = owned(node, false);
+    long held = owned(node, false) | byPower & ~notByPower;
     if (access.rules().has(HouseFact.POWERS_GRANT_ON)) {
-      held |= opened(tree.kind(node));
+      held |= opened(tree.kind(node)) & ~notByPower;
     }
     for (int at = node; at >= 0; at = tree.parent(at)) {
       held |= granted(access.grants(), at, node, true);

@@ -37,7 +37,9 @@ final class Sources {
       addGrants(privilege, node, at, column, exists);
     }
     addOwner(privilege, node, exists);
-    addPowers(privilege, tree.kind(node), exists);
+    if ((access.notByPower(node) & privilege) == 0) {
+      addPowers(privilege, tree.kind(node), exists);
+    }
   }
 
   static final int ANY_PART = -2;

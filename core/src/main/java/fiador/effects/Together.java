@@ -77,9 +77,7 @@ public final class Together {
   private boolean has(Need need, Session login, Session acting, List<Holding> rows) {
     if (need instanceof Need.Ownership) {
       return owns(need.node(), acting)
-          && (acting.isSuperuser()
-              || gates.blocked(need.node(), PrivilegeSet.EVERY, login, acting)
-                  != PrivilegeSet.EVERY);
+          && gates.blocked(need.node(), PrivilegeSet.EVERY, login, acting) != PrivilegeSet.EVERY;
     }
     Need.Right right = (Need.Right) need;
     for (long rest = right.anyOf(); rest != 0; rest &= rest - 1) {

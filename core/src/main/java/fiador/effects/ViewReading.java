@@ -19,15 +19,17 @@ import java.util.Set;
  * from can really be read: its owner, or the asker where the view reads with the asker's rights,
  * must be able to read what lies under it, through views of views. Routines that a view calls run
  * on the asker's right to execute them, where the owner does not stand for the asker. Gates do not
- * matter under a view: names were looked up when it was made.
+ * matter under a view, but for those of what is sealed: names were looked up when it was made.
  */
 final class ViewReading {
   private final Access access;
   private final Sessions sessions;
+  private final Gates gates;
 
   ViewReading(Access access, Sessions sessions) {
     this.access = access;
     this.sessions = sessions;
+    this.gates = new Gates(access);
   }
 
   /**
@@ -48,8 +50,9 @@ final class ViewReading {
     if (access.tree().kind(node) == NodeKind.ROUTINE) {
       return routineObstacle(node, asker);
     }
-    if (!access.rules().has(HouseFact.CHECKS_UNDER_VIEWS)
-        || access.tree().kind(node) != NodeKind.VIEW) {
+    boolean checks = access.rules().has(HouseFact.CHECKS_UNDER_VIEWS);
+    boolean nothing = !checks && access.tree().sealed().size() == 0;
+    if (nothing || access.tree().kind(node) != NodeKind.VIEW) {
       return null;
     }
     Set<Reading> seen = new HashSet<>();
@@ -71,7 +74,8 @@ final class ViewReading {
         boolean routine = access.tree().kind(under) == NodeKind.ROUTINE;
         Session who = routine ? onward : reader;
         long needed = routine ? Privilege.EXECUTE.bit() : Privilege.SELECT.bit();
-        if (!who.covers(under, needed, reads.columns().get(row))) {
+        if (checks && !who.covers(under, needed, reads.columns().get(row))
+            || gates.isSealedFrom(under, who)) {
           return new Obstacle(who.self(), under);
         }
         Obstacle within = routine ? routineObstacle(under, who) : null;

@@ -23,7 +23,9 @@ public enum NodeFact {
   /** A server on which PUBLIC is a role that somebody has already used. */
   PUBLIC_USED,
   /** A routine that is called and not used in expressions, where the server tells these apart. */
-  PROCEDURE;
+  PROCEDURE,
+  /** A container that opens to nobody who was not let in, whatever powers they have. */
+  SEALED;
 
   /** This fact's bit. */
   public int bit() {

@@ -26,6 +26,9 @@ public final class Tree {
   /** The nodes of which the server keeps something from everybody. */
   private final Ints guarded;
 
+  /** The containers that let nobody in by a power. */
+  private final Ints sealed;
+
   private final Withheld withheld;
   private final Adjacency children;
   private final Adjacency owned;
@@ -60,6 +63,7 @@ public final class Tree {
     this.facts = Ints.of(rows.facts);
     this.system = having(rows.facts, NodeFact.SYSTEM);
     this.guarded = having(rows.facts, NodeFact.GUARDED);
+    this.sealed = having(rows.facts, NodeFact.SEALED);
     this.withheld = withheld;
     this.children = Adjacency.group(rows.parent.length, rows.parent);
     this.owned = Adjacency.group(principals, rows.owner);
@@ -77,6 +81,7 @@ public final class Tree {
     this.facts = source.ints("tree.facts");
     this.system = source.ints("tree.system");
     this.guarded = source.ints("tree.guarded");
+    this.sealed = source.ints("tree.sealed");
     this.withheld = Withheld.take(source);
     this.children = Adjacency.take("tree.children", source);
     this.owned = Adjacency.take("tree.owned", source);
@@ -109,6 +114,7 @@ public final class Tree {
     sink.ints("tree.facts", facts);
     sink.ints("tree.system", system);
     sink.ints("tree.guarded", guarded);
+    sink.ints("tree.sealed", sealed);
     withheld.put(sink);
     children.put("tree.children", sink);
     owned.put("tree.owned", sink);
@@ -126,6 +132,7 @@ public final class Tree {
     this.facts = base.facts;
     this.system = base.system;
     this.guarded = base.guarded;
+    this.sealed = base.sealed;
     this.withheld = withheld;
     this.children = base.children;
     this.owned = owned;
@@ -322,6 +329,11 @@ public final class Tree {
   /** The nodes of which the server keeps something from everybody but superusers. */
   public Ints guarded() {
     return guarded;
+  }
+
+  /** The containers that let nobody in by a power. */
+  public Ints sealed() {
+    return sealed;
   }
 
   /** True when the node or a container of it belongs to the server itself. */

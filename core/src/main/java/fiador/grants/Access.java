@@ -3,10 +3,12 @@ package fiador.grants;
 import fiador.estate.Account;
 import fiador.estate.Estate;
 import fiador.estate.Names;
+import fiador.estate.NodeFact;
 import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
+import fiador.grants.rules.Gate;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import it.unimi.dsi.fastutil.ints.IntSets;
@@ -150,6 +152,16 @@ public record Access(
             .up(id)
             .intStream()
             .anyMatch(held -> principals().has(held, Power.SUPERUSER));
+  }
+
+  /** What no power gives on a node: where it is sealed, what lets people in. */
+  public long notByPower(int node) {
+    return tree().is(node, NodeFact.SEALED) ? rules.letsIntoSealed(tree().kind(node)) : 0;
+  }
+
+  /** Whether a gate stands at a container of its kind. */
+  public boolean stands(Gate gate, int container) {
+    return !gate.sealedOnly() || tree().is(container, NodeFact.SEALED);
   }
 
   /** Whether an owner can grant on what they own. */

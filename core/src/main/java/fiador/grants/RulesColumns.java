@@ -43,7 +43,8 @@ final class RulesColumns {
             rest.number(gate.container().ordinal())
                 .number(gate.privilege().ordinal())
                 .flag(gate.atLogin())
-                .flag(gate.ownPrivileges()));
+                .flag(gate.ownPrivileges())
+                .flag(gate.sealedOnly()));
     rest.number(rules.activation().ordinal()).number(rules.ownership().ordinal());
     rest.each(
         List.copyOf(rules.powers().keySet()),
@@ -93,6 +94,7 @@ final class RulesColumns {
                 new Gate(
                     NodeKind.at(rest.number()),
                     Privilege.values()[rest.number()],
+                    rest.flag(),
                     rest.flag(),
                     rest.flag()))
         .forEach(rules::gate);

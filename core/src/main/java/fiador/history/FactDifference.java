@@ -1,6 +1,7 @@
 package fiador.history;
 
 import fiador.estate.Account;
+import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Power;
@@ -183,6 +184,9 @@ public final class FactDifference {
     boolean inside = tree.parent(node) > 0 && there.node(tree.parent(node)) < 0;
     if (same < 0 && !inside) {
       add(Kind.OBJECT, new Phrase().kindAndWhere(node));
+    }
+    if (same >= 0 && tree.is(node, NodeFact.SEALED) && !other.tree().is(same, NodeFact.SEALED)) {
+      add(Kind.OBJECT, new Phrase().kindAndWhere(node).say(" is sealed"));
     }
     int owner = tree.owner(node);
     if (same >= 0 && owner >= 0 && there.principal(owner) != other.tree().owner(same)) {

@@ -13,7 +13,7 @@ public enum FactSort {
   /** What principals may do by themselves, where that stands elsewhere. */
   POWERS(List.of("name", "power"), List.of()),
   /** Databases and schemas. */
-  CONTAINERS(List.of("kind", "name"), List.of("database", "owner")),
+  CONTAINERS(List.of("kind", "name"), List.of("database", "owner", "sealed")),
   /** The columns of tables and views. */
   COLUMNS(List.of("name", "column"), List.of("database", "schema", "type")),
   /** What lives in schemas. */

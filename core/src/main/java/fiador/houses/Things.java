@@ -76,6 +76,13 @@ public final class Things {
     if (sheet.reading().systemSchemas().contains(name)) {
       estate.fact(node, NodeFact.SYSTEM);
     }
+    if (source.flag("sealed", false, row)) {
+      if (sheet.rules().letsIntoSealed(kind) == 0) {
+        throw source.bad(
+            "sealed", "no gate of the sheet says what lets people into a sealed " + word);
+      }
+      estate.fact(node, NodeFact.SEALED);
+    }
   }
 
   void column(BoundSource source, SourceRow row) throws BadRowException {

@@ -1,6 +1,7 @@
 package fiador.proofs;
 
 import fiador.climb.Climb;
+import fiador.effects.Insiders;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Power;
@@ -35,6 +36,7 @@ final class OwnMeans {
   private final Tree tree;
   private final Memberships memberships;
   private final Goal goal;
+  private final Insiders insiders;
   private final IntLinkedOpenHashSet nodes = new IntLinkedOpenHashSet();
   private final IntLinkedOpenHashSet sources = new IntLinkedOpenHashSet();
   private final IntOpenHashSet below = new IntOpenHashSet();
@@ -44,6 +46,7 @@ final class OwnMeans {
     this.tree = access.tree();
     this.memberships = access.memberships();
     this.goal = goal;
+    this.insiders = new Insiders(access);
     addNodes(goal.node(), 0);
     nodes.forEach(this::addSources);
     for (int principal : access.principals().powerful()) {
@@ -132,7 +135,7 @@ final class OwnMeans {
     for (int manager : access.principals().powerful()) {
       if (access.principals().has(manager, Power.MANAGE_ROLES)) {
         for (int role : below) {
-          if (role != manager && !access.isSuperuser(role)) {
+          if (role != manager && !access.isSuperuser(role) && !insiders.isBeyond(manager, role)) {
             found.add(new Rung.Gives(manager, role, manager));
           }
         }

@@ -44,7 +44,7 @@ final class Needs {
     for (Use use : List.copyOf(all)) {
       for (Gate gate : facts.access.rules().gates()) {
         int container = facts.tree.enclosing(use.node(), gate.container());
-        if (container >= 0 && container != use.node()) {
+        if (container >= 0 && container != use.node() && facts.access.stands(gate, container)) {
           all.add(new Use(use.user(), gate.privilege(), container, Evidence.ALL));
         }
       }

@@ -238,9 +238,10 @@ final class SeverGraph {
       }
       for (Power power : Power.values()) {
         boolean opens =
-            power == Power.SUPERUSER
-                ? exists
-                : (access.rules().opened(power, tree.kind(node)) & privilege) != 0;
+            (access.notByPower(node) & privilege) == 0
+                && (power == Power.SUPERUSER
+                    ? exists
+                    : (access.rules().opened(power, tree.kind(node)) & privilege) != 0);
         if (opens && people.has(principal, power)) {
           firm(principal, new Sever.Firm(principal, power, None.NODE));
         }

@@ -9,6 +9,7 @@ import fiador.grants.Membership;
 import fiador.grants.Terms;
 import fiador.grants.TinyEstate;
 import fiador.grants.rules.Activation;
+import fiador.grants.rules.Gate;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.HouseRulesBuilder;
@@ -37,6 +38,7 @@ public final class RandomAccess {
     return rules
         .onColumns(Privilege.SELECT, Privilege.INSERT, Privilege.UPDATE, Privilege.REFERENCES)
         .owners(ownership)
+        .gate(Gate.ofSealed(NodeKind.SCHEMA, Privilege.USAGE))
         .names(HsqldbRules.rules().names())
         .with(
             HouseFact.DENIALS,
@@ -138,6 +140,9 @@ public final class RandomAccess {
     for (int i = 0; i < 5 && !hsqldb; i++) {
       tiny.grant(any(random, principals), "usage", "d.s" + random.nextInt(2));
       tiny.grant(random.nextInt(3) == 0 ? "PUBLIC" : any(random, principals), "connect", "d");
+    }
+    if (rules.has(HouseFact.DENIALS) && seed % 3 == 0) {
+      tiny.fact("d.s" + (seed & 1), NodeFact.SEALED);
     }
     if (random.nextInt(4) == 0) {
       tiny.power(any(random, principals), Power.SUPERUSER);

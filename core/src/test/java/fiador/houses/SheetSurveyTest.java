@@ -54,6 +54,7 @@ class SheetSurveyTest {
           .onColumns(Privilege.SELECT)
           .neverGranted(Privilege.UPDATE)
           .gate(new Gate(NodeKind.SCHEMA, Privilege.USAGE, false, false))
+          .gate(Gate.ofSealed(NodeKind.DATABASE, Privilege.CONNECT))
           .roles(Activation.ONE_AT_A_TIME)
           .owners(Ownership.SCHEMA)
           .power(
@@ -335,6 +336,9 @@ class SheetSurveyTest {
     assertThatThrownBy(() -> row(FactSort.PRINCIPALS, "name", "ines", "kind", "role"))
         .hasMessageContaining("already");
     assertThatThrownBy(() -> table("t", "table", "a")).hasMessageContaining("already");
+    assertThatThrownBy(
+            () -> row(FactSort.CONTAINERS, "kind", "schema", "name", "s9", "sealed", "yes"))
+        .hasMessageContaining("no gate of the sheet says");
     assertThatThrownBy(() -> row(FactSort.CONTAINERS, "kind", "database", "name", "d"))
         .hasMessageContaining("already");
     assertThatThrownBy(

@@ -154,7 +154,7 @@ public final class Turned {
 
   /** The views and routines whose owner may have got another reach. */
   private void addViewsOf(IntOpenHashSet owners) {
-    if (!before.rules().has(HouseFact.CHECKS_UNDER_VIEWS) || owners.isEmpty()) {
+    if (!before.rules().looksUnderViews() || owners.isEmpty()) {
       return;
     }
     for (int node = 0; node < tree.size(); node++) {
@@ -172,7 +172,7 @@ public final class Turned {
 
   /** The views that read one of the nodes, or views on those. */
   private void addViewsAbove() {
-    if (!before.rules().has(HouseFact.CHECKS_UNDER_VIEWS) || nodes.isEmpty()) {
+    if (!before.rules().looksUnderViews() || nodes.isEmpty()) {
       return;
     }
     Map<Integer, IntArrayList> above = new LinkedHashMap<>();

@@ -2,6 +2,7 @@ package fiador.changes.steps;
 
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
+import fiador.effects.Insiders;
 import fiador.effects.State;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -36,6 +37,8 @@ public final class Ability {
   private final IntOpenHashSet roles;
   final boolean byHost;
   private final boolean owners;
+  private final boolean superuser;
+  private final Insiders insiders;
   private final StepCases<Void> about = new Cases();
   private final SightCases<Void> aboutSight = new SightAbility(this);
   private final Set<String> made = new HashSet<>();
@@ -50,6 +53,8 @@ public final class Ability {
     this.roles = rolesOf(who);
     this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
     this.owners = access.rules().has(HouseFact.CHANGES_OWNERS);
+    this.superuser = access.isSuperuser(who);
+    this.insiders = new Insiders(access);
   }
 
   /**
@@ -66,7 +71,7 @@ public final class Ability {
       return Map.of();
     }
     Ability ability = new Ability(access, who, clock);
-    if (!access.isSuperuser(who)) {
+    if (!ability.superuser || access.tree().sealed().size() > 0) {
       steps.forEach(ability::needs);
     }
     return ability.lacking;
@@ -105,7 +110,16 @@ public final class Ability {
   }
 
   private void lacks(String what) {
-    lacking.merge(what, 1, Integer::sum);
+    if (!superuser) {
+      lacking.merge(what, 1, Integer::sum);
+    }
+  }
+
+  /** What is sealed keeps superusers out too. */
+  private void entering(int node) {
+    if (node >= 0 && insiders.isOut(who, node)) {
+      lacking.merge("to be let in where " + place(node) + " is sealed", 1, Integer::sum);
+    }
   }
 
   private void needs(Step step) {
@@ -291,6 +305,7 @@ public final class Ability {
 
   private void granting(long privileges, On on) {
     int node = Places.find(tree, on);
+    entering(node);
     boolean fresh = node >= 0 && owners && tree.owner(node) < 0;
     if (node >= 0 && !fresh) {
       holding(privileges, node, true, place(node) + " with GRANT OPTION");
@@ -320,6 +335,7 @@ public final class Ability {
 
   void owning(On on) {
     int node = Places.find(tree, on);
+    entering(node);
     if (node >= 0 && !roles.contains(tree.owner(node))) {
       lacks("to own " + place(node));
     }

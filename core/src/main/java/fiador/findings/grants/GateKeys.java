@@ -41,8 +41,9 @@ final class GateKeys {
       int powerful = facts.people.powerful().getInt(i);
       for (Power power : Power.values()) {
         boolean opens =
-            power == Power.SUPERUSER
-                || (facts.access.rules().opened(power, kind) & gate.privilege().bit()) != 0;
+            (facts.access.notByPower(container) & gate.privilege().bit()) == 0
+                && (power == Power.SUPERUSER
+                    || (facts.access.rules().opened(power, kind) & gate.privilege().bit()) != 0);
         if (opens && facts.people.has(powerful, power)) {
           found.add(powerful);
         }

@@ -48,7 +48,11 @@ public final class MissingGate implements Check {
     for (int row : facts.access.grants().byGrantee().run(grantee)) {
       int node = facts.access.grants().node(row);
       int container = facts.tree.enclosing(node, gate.container());
-      boolean fresh = container >= 0 && container != node && seen.add(container);
+      boolean fresh =
+          container >= 0
+              && container != node
+              && facts.access.stands(gate, container)
+              && seen.add(container);
       if (!fresh || facts.tree.isSystem(container) || keys.lets(grantee, container)) {
         continue;
       }

@@ -10,6 +10,7 @@ import fiador.findings.check.Finding;
 import fiador.findings.check.Phrase;
 import fiador.findings.check.Severity;
 import fiador.grants.Grants;
+import fiador.grants.rules.Gate;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -48,7 +49,10 @@ public final class OpenToEverybody implements Check {
   private static long telling(Facts facts, NodeKind kind) {
     return switch (kind) {
       case DATABASE, SERVER -> Privilege.CREATE.bit();
-      case SCHEMA -> facts.access.rules().gates().isEmpty() ? -1L : Privilege.CREATE.bit();
+      case SCHEMA ->
+          facts.access.rules().gates().stream().allMatch(Gate::sealedOnly)
+              ? -1L
+              : Privilege.CREATE.bit();
       case ROUTINE -> 0;
       default -> -1L;
     };

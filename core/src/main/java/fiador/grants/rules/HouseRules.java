@@ -69,6 +69,20 @@ public record HouseRules(
     return powers.getOrDefault(power, Map.of()).getOrDefault(node, 0L);
   }
 
+  /** Whether it matters each time what whoever a view reads for may read under it. */
+  public boolean looksUnderViews() {
+    return has(HouseFact.CHECKS_UNDER_VIEWS) || gates.stream().anyMatch(Gate::sealedOnly);
+  }
+
+  /** What lets people into a sealed container of that kind. */
+  public long letsIntoSealed(NodeKind container) {
+    long bits = 0;
+    for (Gate gate : gates) {
+      bits |= gate.sealedOnly() && gate.container() == container ? gate.privilege().bit() : 0;
+    }
+    return bits;
+  }
+
   /** A name as the server would store it if it were written without quotes. */
   public String fold(String name) {
     return names.folding().of(name);

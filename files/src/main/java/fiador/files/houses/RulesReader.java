@@ -55,8 +55,9 @@ final class RulesReader extends Shapes {
           "ways_up",
           "so");
 
-  private static final List<String> GATE_KEYS = List.of("on", "needs", "when", "own");
+  private static final List<String> GATE_KEYS = List.of("on", "needs", "when", "own", "where");
   private static final List<String> WHEN = List.of("login", "use");
+  private static final List<String> WHERE = List.of("sealed");
   private static final List<String> NAME_KEYS =
       List.of(
           "unquoted",
@@ -191,7 +192,18 @@ final class RulesReader extends Shapes {
     } else if (kind != null && needed != null) {
       Yaml when = body.get("when");
       boolean login = when != null && word(when, WHEN, "time a gate is looked at").equals("login");
-      rules.gate(new Gate(kind, needed, login, flag(body, "own", false)));
+      Yaml where = body.get("where");
+      boolean sealed = where != null && word(where, WHERE, "place of a gate").equals("sealed");
+      if (sealed && (login || body.get("own") != null || kind == NodeKind.SERVER)) {
+        mistakes.add(
+            body.place(),
+            "a gate of what is sealed is on databases or schemas, and looked at in use, for all that"
+                + " is there: leave out when and own");
+      } else if (sealed) {
+        rules.gate(Gate.ofSealed(kind, needed));
+      } else {
+        rules.gate(new Gate(kind, needed, login, flag(body, "own", false)));
+      }
     }
   }
 

@@ -54,8 +54,12 @@ public final class RulesWriter {
       json.writeStartObject();
       json.writeStringField("on", gate.container().text());
       json.writeStringField("needs", gate.privilege().text());
-      json.writeStringField("when", gate.atLogin() ? "login" : "use");
-      json.writeBooleanField("own", gate.ownPrivileges());
+      if (gate.sealedOnly()) {
+        json.writeStringField("where", "sealed");
+      } else {
+        json.writeStringField("when", gate.atLogin() ? "login" : "use");
+        json.writeBooleanField("own", gate.ownPrivileges());
+      }
       json.writeEndObject();
     }
     json.writeEndArray();

@@ -155,6 +155,22 @@ class HouseSheetsTest {
   @ParameterizedTest
   @ValueSource(
       strings = {
+        "{on: schema, needs: usage, where: sealed, when: login}",
+        "{on: schema, needs: usage, where: sealed, own: true}",
+        "{on: server, needs: connect, where: sealed}",
+        "{on: schema, needs: usage, where: anywhere}"
+      })
+  void aGateOfWhatIsSealedSaysNothingElse(String gate) throws IOException {
+    String text =
+        "house: x\nrules:\n  privileges: {schema: [usage]}\n  gates:\n    - " + gate + "\n";
+    assertThat(mistakes(text)).anySatisfy(m -> assertThat(m).startsWith("x.house.yaml:5:"));
+    String right = text.replace(gate, "{on: schema, needs: usage, where: sealed}");
+    assertThat(mistakes(right)).noneSatisfy(m -> assertThat(m).startsWith("x.house.yaml:5:"));
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
         "drop table s.t",
         "delete from s.t",
         "update s.t set a = 1",

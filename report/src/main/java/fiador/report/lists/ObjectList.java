@@ -23,7 +23,15 @@ final class ObjectList implements Listing {
   @Override
   public List<String> fields() {
     return List.of(
-        "kind", "object", "owner", "columns", "grants", "acts_as", "policies", "not_read");
+        "kind",
+        "object",
+        "owner",
+        "columns",
+        "grants",
+        "acts_as",
+        "policies",
+        "not_read",
+        "sealed");
   }
 
   @Override
@@ -72,6 +80,7 @@ final class ObjectList implements Listing {
         .put("acts_as", runs ? tree.is(node, NodeFact.INVOKER) ? "who asks" : "its owner" : null)
         .put("policies", seeing.decides(node))
         .put("not_read", tree.is(node, NodeFact.UNREAD))
+        .put("sealed", tree.is(node, NodeFact.SEALED))
         .values();
   }
 }

@@ -1,5 +1,6 @@
 package fiador.report.pictures;
 
+import fiador.effects.Insiders;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Power;
@@ -30,6 +31,7 @@ public final class OwnRights {
 
   private final Access access;
   private final Tree tree;
+  private final Insiders insiders;
   private final boolean withWayIn;
 
   /** Of that estate, without what only opens the way. */
@@ -46,6 +48,7 @@ public final class OwnRights {
     this.withWayIn = withWayIn;
     this.access = access;
     this.tree = access.tree();
+    this.insiders = new Insiders(access);
   }
 
   /**
@@ -208,7 +211,7 @@ public final class OwnRights {
       for (Power power : Power.values()) {
         boolean opens =
             power == Power.SUPERUSER || access.rules().opened(power, tree.kind(node)) != 0;
-        if (principals.has(who, power) && opens) {
+        if (principals.has(who, power) && opens && !insiders.isOut(who, node)) {
           labels.putIfAbsent(who, power.text());
         }
       }

@@ -11,6 +11,7 @@ import fiador.effects.Trace;
 import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
+import fiador.grants.rules.Gate;
 import fiador.policies.Seeing;
 import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
@@ -207,7 +208,7 @@ public final class TraceText {
     if (trace.paths().isEmpty()) {
       return;
     }
-    if (access.rules().gates().isEmpty()) {
+    if (access.rules().gates().stream().allMatch(Gate::sealedOnly) && trace.gates().isEmpty()) {
       facts.line("gates", "none needed on this server");
       return;
     }

@@ -15,6 +15,7 @@ import fiador.effects.Obstacle.UnderView;
 import fiador.effects.Obstacle.Withheld;
 import fiador.effects.Remedy;
 import fiador.effects.Trace;
+import fiador.estate.NodeFact;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
@@ -72,7 +73,9 @@ public final class TraceWords {
           + Privilege.lowest(obstacle.privilege()).text()
           + " on "
           + shown.node(obstacle.container())
-          + (obstacle.atLogin() ? ", so cannot log in there" : ", so nothing in it can be used");
+          + (access.tree().is(obstacle.container(), NodeFact.SEALED)
+              ? ", which is sealed, so nothing in it can be used"
+              : obstacle.atLogin() ? ", so cannot log in there" : ", so nothing in it can be used");
     }
 
     @Override

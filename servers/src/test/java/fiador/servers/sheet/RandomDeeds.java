@@ -79,11 +79,16 @@ abstract class RandomDeeds {
 
   /** Whether it was done. */
   final boolean run(String sql) {
+    return run(admin, sql);
+  }
+
+  /** As the other, by somebody else. */
+  final boolean run(Connection who, String sql) {
     if (!kept.test(asked++)) {
       return false;
     }
     try {
-      execute(admin, sql);
+      execute(who, sql);
       script.add(sql + ";");
       done++;
       return true;

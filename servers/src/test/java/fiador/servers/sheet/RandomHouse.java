@@ -29,11 +29,13 @@ final class RandomHouse {
             kind: database
             name: '{database_name}'
             owner: '{owner_name}'
+            sealed: '{sealed}'
           - query: select * from catalog.schemas
             kind: schema
             database: '{database_name}'
             name: '{schema_name}'
             owner: '{owner_name}'
+            sealed: '{sealed}'
         columns:
           - query: select * from catalog.columns
             database: '{database_name}'
@@ -110,11 +112,15 @@ final class RandomHouse {
           ask_rights: WOULD {statement}
       """;
 
+  private static final String SEALED = "    - {on: %s, needs: %s, where: sealed}\n";
+
   private final String sheet;
   private final boolean databases;
   private final boolean oneAtATime;
   private final boolean rolesOnly;
   private final boolean options;
+  private final String sealed;
+  private final String key;
 
   /** One that comes along. */
   RandomHouse(String shipped) throws IOException {
@@ -123,6 +129,8 @@ final class RandomHouse {
     oneAtATime = sheet.contains("roles: one at a time");
     rolesOnly = sheet.contains("    - roles only\n");
     options = sheet.contains("    - grant options\n");
+    sealed = sheet.contains(SEALED.formatted("schema", "usage")) ? "schema" : null;
+    key = "usage";
   }
 
   /** One that is made up. */
@@ -133,6 +141,9 @@ final class RandomHouse {
     oneAtATime = random.nextInt(3) == 0;
     rolesOnly = random.nextInt(3) == 0;
     options = random.nextBoolean();
+    int seal = (int) (seed % 4);
+    sealed = seal == 0 ? null : seal == 1 && databases ? "database" : "schema";
+    key = "database".equals(sealed) ? "connect" : seal == 3 ? "create" : "usage";
     List<String> facts = new ArrayList<>();
     add(facts, denials, "denials");
     add(facts, random.nextInt(3) > 0, "schema grants reach down");
@@ -170,7 +181,9 @@ final class RandomHouse {
       rules.append(random.nextBoolean() ? ", own: true}\n" : "}\n");
     }
     rules.append("    - {on: schema, needs: usage, own: ").append(random.nextBoolean());
-    rules.append("}\n  roles: ").append(oneAtATime ? "one at a time" : "all on");
+    rules.append("}\n");
+    rules.append(sealed == null ? "" : SEALED.formatted(sealed, key));
+    rules.append("  roles: ").append(oneAtATime ? "one at a time" : "all on");
     String[] owners = {"object", "schema", "none"};
     rules.append("\n  owners: ").append(owners[random.nextInt(3)]);
     rules.append(
@@ -201,6 +214,16 @@ final class RandomHouse {
 
   boolean rolesOnly() {
     return rolesOnly;
+  }
+
+  /** What kind of container is sealed here; null for none. */
+  String sealed() {
+    return sealed;
+  }
+
+  /** What lets people in where it is. */
+  String key() {
+    return key;
   }
 
   boolean options() {

@@ -1,19 +1,39 @@
 package fiador.servers.sheet;
 
 import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.function.Function;
 import java.util.function.IntPredicate;
 
 /** A random estate on a stand-in. */
 final class RandomWarehouse extends RandomDeeds {
   private static final String[] WHAT = {"SELECT", "INSERT", "UPDATE", "DELETE", "ALL"};
   private final RandomHouse house;
+  private final Function<String, Connection> sessions;
   private final List<String> databases = new ArrayList<>();
 
-  RandomWarehouse(Connection admin, long seed, RandomHouse house, IntPredicate kept) {
+  /** What was sealed, and by whom. */
+  final Map<String, String> sealed = new LinkedHashMap<>();
+
+  /**
+   * One that is not made yet.
+   *
+   * @param sessions opens one as a user whose secret is {@code x}; null where they cannot log in
+   */
+  RandomWarehouse(
+      Connection admin,
+      long seed,
+      RandomHouse house,
+      Function<String, Connection> sessions,
+      IntPredicate kept) {
     super(admin, seed, 8, kept);
     this.house = house;
+    this.sessions = sessions;
   }
 
   @Override
@@ -40,16 +60,19 @@ final class RandomWarehouse extends RandomDeeds {
     run("GRANT CONNECT ON SERVER TO " + (chance(60) ? "EVERYBODY" : anyone()));
     run("GRANT POWER 'read everything' TO " + q(chance(50) ? any(users) : any(roles)));
     run("GRANT POWER 'superuser' TO " + q(chance(50) ? any(users) : any(roles)));
+    for (int i = 0; i < 2 && house.sealed() != null; i++) {
+      seal();
+    }
     for (int i = 0; i < 110; i++) {
-      right("GRANT ", " TO ");
+      right(admin, "GRANT ", " TO ");
     }
     for (int i = 0; i < 22; i++) {
-      right("REFUSE ", " TO ");
+      right(admin, "REFUSE ", " TO ");
     }
     for (int i = 0; i < 8; i++) {
-      right("REVOKE ", " FROM ");
+      right(admin, "REVOKE ", " FROM ");
     }
-    right("LIFT ", " FOR ");
+    right(admin, "LIFT ", " FOR ");
     run("DROP ROLE " + q(any(roles)));
   }
 
@@ -86,7 +109,62 @@ final class RandomWarehouse extends RandomDeeds {
     }
   }
 
-  private void right(String verb, String to) {
+  /**
+   * Gives a container to a user, who seals it, lets others in and shows something of it elsewhere.
+   */
+  private void seal() {
+    String kind = house.sealed().toUpperCase(Locale.ROOT);
+    String name = any(kind.equals("SCHEMA") ? schemas : databases);
+    String on = kind + " " + name;
+    for (String view : tables) {
+      if (view.startsWith("VIEW ") && !view.startsWith("VIEW " + name + ".")) {
+        run("DROP " + view);
+      }
+    }
+    String user = any(users);
+    run("ALTER " + on + " OWNER TO " + q(user));
+    run("GRANT " + house.key() + " ON " + on + " TO " + q(house.rolesOnly() ? any(roles) : user));
+    run("GRANT CONNECT ON SERVER TO " + q(house.rolesOnly() ? any(roles) : user));
+    try (Connection theirs = sessions.apply(user)) {
+      if (theirs == null) {
+        return;
+      }
+      run(theirs, "ALTER USER " + q(user) + " PASSWORD 'x'");
+      if (!run(theirs, "SEAL " + on)) {
+        return;
+      }
+      sealed.put(on, user);
+      for (int i = 0; i < 4; i++) {
+        run(theirs, "GRANT " + house.key() + " ON " + on + " TO " + anyone());
+        right(theirs, chance(80) ? "GRANT " : "REFUSE ", " TO ");
+      }
+      String view = any(schemas) + "." + q("shown " + sealed.size());
+      String from = any(tables).replaceFirst("^\\w+ ", "");
+      if (run(theirs, "CREATE VIEW " + view + " AS SELECT a, b FROM " + from)) {
+        tables.add("VIEW " + view);
+      }
+    } catch (SQLException closed) {
+      throw new IllegalStateException(closed);
+    }
+  }
+
+  /** Takes the seals away again, as far as whoever made them is still in. */
+  boolean unseal() throws SQLException {
+    boolean all = true;
+    for (Map.Entry<String, String> each : sealed.entrySet()) {
+      try (Connection theirs = sessions.apply(each.getValue())) {
+        all &= theirs != null;
+        if (theirs != null) {
+          execute(theirs, "UNSEAL " + each.getKey());
+        }
+      } catch (SQLException out) {
+        all = false;
+      }
+    }
+    return all;
+  }
+
+  private void right(Connection who, String verb, String to) {
     int dice = below(100);
     String on = any(tables);
     String what = chance(20) ? any(WHAT) + ", " + any(WHAT) : any(WHAT);
@@ -103,7 +181,7 @@ final class RandomWarehouse extends RandomDeeds {
       what = any("SELECT", "INSERT", "UPDATE") + " (" + any("a", "b", "\"odd C\"") + ")";
     }
     boolean option = verb.equals("GRANT ") && house.options() && chance(15);
-    run(verb + what + " ON " + on + to + anyone() + (option ? " WITH GRANT OPTION" : ""));
+    run(who, verb + what + " ON " + on + to + anyone() + (option ? " WITH GRANT OPTION" : ""));
   }
 
   private String anyone() {

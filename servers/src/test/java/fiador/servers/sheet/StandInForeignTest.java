@@ -69,7 +69,7 @@ class StandInForeignTest {
               Settings.local(
                   folder.resolve(name + seed), house.sheet(), "keeper", "x".toCharArray(), 0));
       this.admin = server.connect(login(), null);
-      this.estate = new RandomWarehouse(admin, seed, house, all -> true);
+      this.estate = new RandomWarehouse(admin, seed, house, nobody -> null, all -> true);
       estate.build();
       estate.users.forEach(
           user -> estate.run("ALTER USER " + q(user) + " PASSWORD '" + SECRET + "'"));

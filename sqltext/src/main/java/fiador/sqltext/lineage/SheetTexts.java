@@ -2,7 +2,6 @@ package fiador.sqltext.lineage;
 
 import fiador.estate.None;
 import fiador.grants.AccessBuilder;
-import fiador.grants.rules.HouseFact;
 import fiador.houses.FactSort;
 import fiador.houses.HouseSheet;
 import fiador.houses.SheetSurvey;
@@ -20,9 +19,7 @@ public final class SheetTexts implements SheetSurvey.Texts {
   /** Those of a kind of server. */
   public SheetTexts(HouseSheet sheet) {
     this.reader = new SqlReader(sheet.rules());
-    this.readsToo =
-        sheet.rules().has(HouseFact.CHECKS_UNDER_VIEWS)
-            && sheet.reading().of(FactSort.READS).isEmpty();
+    this.readsToo = sheet.rules().looksUnderViews() && sheet.reading().of(FactSort.READS).isEmpty();
   }
 
   @Override

@@ -99,7 +99,9 @@ final class Collected {
   void found(int node) {
     for (Gate gate : access.rules().gates()) {
       int container = tree.enclosing(node, gate.container());
-      if (container >= 0 && tree.kind(container) == NodeKind.SCHEMA) {
+      if (container >= 0
+          && tree.kind(container) == NodeKind.SCHEMA
+          && access.stands(gate, container)) {
         whole(container, gate.privilege());
       }
     }

@@ -39,6 +39,8 @@ deed
   | VEIL place COLUMN name AS brackets                                   # veilColumn
   | UNVEIL place (ROWS | COLUMN name)                                    # unveil
   | NOTE place TEXT                                                      # note
+  | SEAL place                                                           # seal
+  | UNSEAL place                                                         # unseal
   ;
 
 secret : HASHED? TEXT ;
@@ -54,11 +56,11 @@ query : .+? ;
 brackets : LEFT inside* RIGHT ;
 inside : brackets | ~(LEFT | RIGHT) ;
 /** Words that were names before they were words of the language. */
-name : WORD | QUOTED | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL ;
+name : WORD | QUOTED | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL ;
 /** Words of the language are privileges and types too. */
-word : WORD | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
+word : WORD | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
 
-ACT : A C T ; ROWS : R O W S ; COLUMN : C O L U M N ; NOTE : N O T E ; VEIL : V E I L ; UNVEIL : U N V E I L ; PLACE : P L A C E ; AT : A T ; LET : L E T ; INTO : I N T O ; KEEP : K E E P ; OUT : O U T ; OF : O F ;
+SEAL : S E A L ; UNSEAL : U N S E A L ; ACT : A C T ; ROWS : R O W S ; COLUMN : C O L U M N ; NOTE : N O T E ; VEIL : V E I L ; UNVEIL : U N V E I L ; PLACE : P L A C E ; AT : A T ; LET : L E T ; INTO : I N T O ; KEEP : K E E P ; OUT : O U T ; OF : O F ;
 ADMIN : A D M I N ; ALTER : A L T E R ; AS : A S ; ASKER : A S K E R ; CREATE : C R E A T E ; DATABASE : D A T A B A S E ;
 DEFAULT : D E F A U L T ; DROP : D R O P ; EVERYBODY : E V E R Y B O D Y ; FOR : F O R ; FROM : F R O M ; GRANT : G R A N T ;
 HASHED : H A S H E D ; IN : I N ; LATER : L A T E R ; LIFT : L I F T ; LOCK : L O C K ; NONE : N O N E ; ON : O N ;

@@ -1,17 +1,10 @@
 package fiador.standin.deeds;
 
 import fiador.standin.deeds.DeedParser.NameContext;
-import fiador.standin.deeds.DeedParser.PathContext;
-import fiador.standin.deeds.DeedParser.PlaceContext;
-import fiador.standin.deeds.DeedParser.PrivilegesContext;
-import fiador.standin.deeds.DeedParser.SecretContext;
-import fiador.standin.deeds.DeedParser.WhoContext;
 import fiador.standin.deeds.RightDeeds.LaterOn;
-import fiador.standin.deeds.RightDeeds.Written;
 import fiador.standin.estate.MistakeException;
 import fiador.standin.estate.Principal;
 import fiador.standin.estate.Principal.Sort;
-import fiador.standin.estate.Thing;
 import fiador.standin.house.House.Folding;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,24 +15,22 @@ import org.antlr.v4.runtime.BaseErrorListener;
 import org.antlr.v4.runtime.CharStream;
 import org.antlr.v4.runtime.CharStreams;
 import org.antlr.v4.runtime.CommonTokenStream;
-import org.antlr.v4.runtime.ParserRuleContext;
 import org.antlr.v4.runtime.RecognitionException;
 import org.antlr.v4.runtime.Recognizer;
 import org.antlr.v4.runtime.misc.Interval;
 import org.jspecify.annotations.Nullable;
 
 /** Reads a statement about accounts, rights and things. */
-public final class DeedReader extends DeedBaseVisitor<Deed> {
+public final class DeedReader extends Wording {
   private static final Set<String> FIRST =
       Set.of(
           "create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep",
-          "act", "veil", "unveil", "note");
+          "act", "veil", "unveil", "note", "seal", "unseal");
 
-  private final Folding folding;
   private final CharStream text;
 
   private DeedReader(Folding folding, CharStream text) {
-    this.folding = folding;
+    super(folding);
     this.text = text;
   }
 
@@ -81,55 +72,6 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
       throw new MistakeException("this is no statement: " + wrong.get(0));
     }
     return new DeedReader(folding, text).visit(read.deed());
-  }
-
-  // names
-
-  private String name(NameContext name) {
-    String written = name.getText();
-    return name.QUOTED() == null
-        ? folding.of(written)
-        : written.substring(1, written.length() - 1).replace("\"\"", "\"");
-  }
-
-  private List<String> path(PathContext path) {
-    return path.name().stream().map(this::name).toList();
-  }
-
-  private @Nullable String who(WhoContext who) {
-    return who.EVERYBODY() == null ? name(who.name()) : null;
-  }
-
-  private static String text(String literal) {
-    return literal.substring(1, literal.length() - 1).replace("''", "'");
-  }
-
-  private static String words(List<? extends ParserRuleContext> words) {
-    List<String> all = words.stream().map(word -> word.getText().toLowerCase(Locale.ROOT)).toList();
-    return String.join(" ", all);
-  }
-
-  private static PeopleDeeds.@Nullable Secret secret(@Nullable SecretContext secret) {
-    if (secret == null) {
-      return null;
-    }
-    String literal = secret.TEXT().getText();
-    return new PeopleDeeds.Secret(text(literal), secret.HASHED() != null, literal);
-  }
-
-  private Thing place(Doing doing, PlaceContext place) throws MistakeException {
-    if (place.SERVER() != null) {
-      return doing.warehouse().server();
-    }
-    boolean said = !(place.getChild(0) instanceof PathContext);
-    String kind = said ? place.getChild(0).getText().toLowerCase(Locale.ROOT) : null;
-    return doing.thing(kind, path(place.path()));
-  }
-
-  private List<Written> written(PrivilegesContext privileges) {
-    return privileges.privilege().stream()
-        .map(one -> new Written(words(one.word()), one.name().stream().map(this::name).toList()))
-        .toList();
   }
 
   // people
@@ -349,6 +291,18 @@ public final class DeedReader extends DeedBaseVisitor<Deed> {
             doing.of(Sort.USER, name(at.name())),
             texts.get(0),
             texts.subList(1, texts.size()));
+  }
+
+  // seals
+
+  @Override
+  public Deed visitSeal(DeedParser.SealContext at) {
+    return doing -> SealDeeds.seal(doing, place(doing, at.place()));
+  }
+
+  @Override
+  public Deed visitUnseal(DeedParser.UnsealContext at) {
+    return doing -> SealDeeds.unseal(doing, place(doing, at.place()));
   }
 
   // other servers

@@ -122,7 +122,19 @@ public final class Doing {
     }
   }
 
+  /** Who is not let in somewhere gets there by nobody who is. */
+  void needWithin(Principal other) throws RefusedException {
+    throwIf(again ? null : judge.seals().beyond(session, other));
+  }
+
+  private static void throwIf(@Nullable RefusedException refused) throws RefusedException {
+    if (refused != null) {
+      throw refused;
+    }
+  }
+
   void needDisposal(Thing thing) throws RefusedException {
+    throwIf(again ? null : judge.seals().shut(session, thing));
     if (!again && !judge.disposes(session, thing)) {
       throw new RefusedException(session.acting() + " does not own " + thing);
     }
@@ -130,12 +142,13 @@ public final class Doing {
 
   void need(String privilege, Thing thing) throws RefusedException {
     boolean exists = house.on(thing.kind()).contains(privilege);
+    throwIf(again ? null : judge.seals().shut(session, thing));
     if (again || !exists && judge.disposes(session, thing)) {
       return;
     }
     String missing = judge.missing(session, privilege, thing, null);
     if (missing != null) {
-      throw new RefusedException(missing);
+      throw new RefusedException(missing, privilege, thing);
     }
   }
 

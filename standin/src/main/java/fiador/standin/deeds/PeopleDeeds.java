@@ -20,7 +20,7 @@ final class PeopleDeeds {
     doing.needAccounts("create users");
     Principal user = doing.warehouse().create(Sort.USER, name);
     if (secret != null) {
-      keep(doing, user, secret);
+      keep(doing, user, secret, false);
     }
   }
 
@@ -38,12 +38,13 @@ final class PeopleDeeds {
    */
   record Secret(String text, boolean hashed, String literal) {}
 
-  private static void keep(Doing doing, Principal user, Secret secret) throws MistakeException {
+  private static void keep(Doing doing, Principal user, Secret secret, boolean own)
+      throws MistakeException {
     if (secret.hashed() && !doing.again()) {
       throw new MistakeException("a secret is given as it is; it is kept hashed anyway");
     }
     String hashed = secret.hashed() ? secret.text() : Secrets.hash(secret.text().toCharArray());
-    user.secret(hashed);
+    user.secret(hashed, own);
     if (!secret.hashed()) {
       // the secret stands last
       int at = doing.text().lastIndexOf(secret.literal());
@@ -64,10 +65,12 @@ final class PeopleDeeds {
   static void setSecret(Doing doing, String name, Secret secret)
       throws RefusedException, MistakeException {
     Principal user = doing.of(Sort.USER, name);
-    if (doing.session().user() != user) {
+    boolean own = doing.session().user() == user;
+    if (!own) {
       needOver(doing, user, "set the secret of " + name);
+      doing.needWithin(user);
     }
-    keep(doing, user, secret);
+    keep(doing, user, secret, own);
   }
 
   static void lock(Doing doing, String name, boolean out)
@@ -102,6 +105,7 @@ final class PeopleDeeds {
   /** Who may do everything may see what another can do, for the rest of the session. */
   static void actAs(Doing doing, String name) throws RefusedException, MistakeException {
     doing.needAdministrator("act as somebody else");
+    doing.needWithin(doing.of(Sort.USER, name));
     Session theirs = doing.judge().login(doing.of(Sort.USER, name));
     String missing = doing.judge().missingToEnter(theirs);
     if (missing != null) {
@@ -164,6 +168,7 @@ final class PeopleDeeds {
             .anyMatch(who -> doing.warehouse().rolesOf(who).getOrDefault(role, false));
     if (!option) {
       needOver(doing, role, "give the role " + role.name());
+      doing.needWithin(role);
     }
   }
 

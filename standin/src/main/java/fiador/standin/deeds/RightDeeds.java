@@ -103,7 +103,7 @@ final class RightDeeds {
       String missing =
           doing.judge().missingToGive(doing.session(), row.privilege(), row.on(), row.column());
       if (missing != null) {
-        throw new RefusedException(missing);
+        throw new RefusedException(missing, row.privilege(), row.on());
       }
     }
   }

@@ -156,6 +156,7 @@ final class ThingDeeds {
       throw new RefusedException(
           doing.session().acting() + " may give " + thing + " to themselves and their roles only");
     }
+    doing.needWithin(other);
     thing.owner(other);
   }
 }

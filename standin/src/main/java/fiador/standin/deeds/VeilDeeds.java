@@ -17,6 +17,7 @@ final class VeilDeeds {
 
   private static Thing table(Doing doing, Thing thing) throws RefusedException, MistakeException {
     doing.needAdministrator("say what is seen of " + thing);
+    doing.needDisposal(thing);
     if (!doing.house().has(Fact.VEILS_TABLES)) {
       throw new MistakeException("nothing lies over tables here");
     }

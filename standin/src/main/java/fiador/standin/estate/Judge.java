@@ -25,11 +25,22 @@ public final class Judge {
 
   private final House house;
   private final Warehouse warehouse;
+  private final Seals seals;
 
   /** In that house. */
   public Judge(House house, Warehouse warehouse) {
     this.house = house;
     this.warehouse = warehouse;
+    this.seals =
+        new Seals(
+            house,
+            warehouse,
+            (session, privilege, container) -> holds(session, privilege, container, null));
+  }
+
+  /** What no power opens. */
+  public Seals seals() {
+    return seals;
   }
 
   // sessions
@@ -122,9 +133,17 @@ public final class Judge {
     return gate == null ? lacking(session, privilege, thing, columns) : gate;
   }
 
-  /** As {@link #missing}, but for gates: under a view names were looked up when it was made. */
+  /**
+   * As {@link #missing}, but for gates, save those of what is sealed: under a view names were
+   * looked up when it was made.
+   */
   public @Nullable String lacking(
       Session session, String privilege, Thing thing, @Nullable Collection<String> columns) {
+    Thing behind = seals.isKey(privilege, thing) ? thing.parent() : thing;
+    RefusedException shut = behind == null ? null : seals.shut(session, behind);
+    if (shut != null) {
+      return shut.getMessage();
+    }
     if (columns == null) {
       return holds(session, privilege, thing, null) ? null : no(session, privilege, thing, "");
     }
@@ -152,10 +171,10 @@ public final class Judge {
     if (!house.on(thing.kind()).contains(privilege)) {
       return false;
     }
+    boolean byPower = administers(session) || opens(session, privilege, thing);
     boolean given =
-        administers(session)
+        byPower && !seals.isKey(privilege, thing)
             || owns(session, thing)
-            || opens(session, privilege, thing)
             || isThere(session, false, privilege, thing, column, false);
     return given
         && !(house.has(Fact.DENIALS) && isThere(session, true, privilege, thing, column, false));
@@ -204,7 +223,7 @@ public final class Judge {
       return null;
     }
     for (Gate gate : house.gates()) {
-      Thing container = thing.enclosing(gate.container());
+      Thing container = gate.sealed() ? null : thing.enclosing(gate.container());
       boolean own = container == thing;
       if (container == null || own && (!gate.own() || privilege.equals(gate.privilege()))) {
         continue;
@@ -240,7 +259,12 @@ public final class Judge {
    */
   public @Nullable String missingToGive(
       Session session, String privilege, Thing thing, @Nullable String column) {
-    if (administers(session)) {
+    RefusedException shut = seals.shut(session, thing);
+    shut = shut == null ? seals.shutBelow(session, privilege, thing) : shut;
+    if (shut != null) {
+      return shut.getMessage();
+    }
+    if (administers(session) && !seals.isKey(privilege, thing)) {
       return null;
     }
     String lacking = missing(session, privilege, thing, column == null ? null : List.of(column));

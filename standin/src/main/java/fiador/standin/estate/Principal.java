@@ -22,6 +22,7 @@ public final class Principal {
   private String name;
   private boolean locked;
   private @Nullable String secret;
+  private boolean keepsSecret;
   private @Nullable Principal defaultRole;
 
   Principal(Sort sort, String name) {
@@ -68,9 +69,19 @@ public final class Principal {
     return secret;
   }
 
-  /** Sets what the secret is checked against. */
-  public void secret(String hashed) {
+  /**
+   * Sets what the secret is checked against.
+   *
+   * @param own whether they did it themselves, so that nobody else knows it
+   */
+  public void secret(String hashed, boolean own) {
     this.secret = hashed;
+    this.keepsSecret = own;
+  }
+
+  /** Whether nobody else set their secret. */
+  public boolean keepsSecret() {
+    return keepsSecret;
   }
 
   /** What this one may do by itself. */

@@ -18,6 +18,7 @@ public final class Thing {
   private @Nullable String kept;
   private @Nullable Far far;
   private final Veil veil = new Veil();
+  private boolean sealed;
   private @Nullable String text;
   private boolean asAsker;
   private List<Thing> reads = List.of();
@@ -118,6 +119,16 @@ public final class Thing {
   /** What lies over it for all but administrators. */
   public Veil veil() {
     return veil;
+  }
+
+  /** Whether it opens to nobody by a power. */
+  public boolean sealed() {
+    return sealed;
+  }
+
+  /** Seals it, or takes the seal away. */
+  public void seal(boolean shut) {
+    this.sealed = shut;
   }
 
   /** What a view shows; null for all else. */

@@ -92,7 +92,8 @@ public final class HouseReader {
                     gate.path("on").asText(),
                     gate.path("needs").asText(),
                     gate.path("when").asText().equals("login"),
-                    gate.path("own").asBoolean(false))));
+                    gate.path("own").asBoolean(false),
+                    gate.path("where").asText().equals("sealed"))));
     return found;
   }
 

@@ -91,9 +91,9 @@ final class CatalogRows {
       boolean holdsRows = thing.kind().equals("table") || thing.kind().equals("view");
       String owner = thing.owner().name();
       if (view.equals("databases") && thing.kind().equals("database")) {
-        rows.add(new String[] {thing.name(), owner});
+        rows.add(new String[] {thing.name(), owner, yes(thing.sealed())});
       } else if (view.equals("schemas") && thing.kind().equals("schema")) {
-        rows.add(new @Nullable String[] {place[0], place[1], owner});
+        rows.add(new @Nullable String[] {place[0], place[1], owner, yes(thing.sealed())});
       } else if (view.equals("objects") && holdsRows) {
         String reads = thing.text() == null ? null : thing.asAsker() ? "asker" : "owner";
         rows.add(

@@ -33,8 +33,8 @@ public final class CatalogViews {
             "remark"));
     ALL.put("powers", List.of("principal_name", "power"));
     ALL.put("role_members", List.of("role_name", "member_name", "may_pass_on", "at_login"));
-    ALL.put("databases", List.of("database_name", "owner_name"));
-    ALL.put("schemas", List.of("database_name", "schema_name", "owner_name"));
+    ALL.put("databases", List.of("database_name", "owner_name", "sealed"));
+    ALL.put("schemas", List.of("database_name", "schema_name", "owner_name", "sealed"));
     ALL.put(
         "objects",
         List.of(

@@ -67,7 +67,7 @@ final class Desk implements AutoCloseable {
     this.warehouse = new Warehouse(head.administrator());
     this.judge = new Judge(house, warehouse);
     this.statements = new Statements(house, warehouse);
-    Objects.requireNonNull(warehouse.principal(head.administrator())).secret(head.secret());
+    Objects.requireNonNull(warehouse.principal(head.administrator())).secret(head.secret(), true);
     String url =
         "jdbc:h2:file:"
             + folder.resolve("rows").toAbsolutePath()
@@ -93,7 +93,8 @@ final class Desk implements AutoCloseable {
     if (as == null) {
       throw new IOException("the journal names " + entry.as() + ", who is not there");
     }
-    Session session = new Session(as, as, Set.of(as), Set.of(as), List.of());
+    Principal user = Objects.requireNonNullElse(warehouse.principal(entry.user()), as);
+    Session session = new Session(user, as, Set.of(as), Set.of(as), List.of());
     Doing doing = new Doing(house, warehouse, store, session, entry.deed(), entry.kept(), true);
     try {
       DeedReader.read(entry.deed(), house.folding()).carryOut(doing);
@@ -176,6 +177,11 @@ final class Desk implements AutoCloseable {
         throw new RefusedException(behind + " may no longer act as somebody else");
       }
       Session now = judge.login(then.user());
+      RefusedException beyond =
+          behind == null ? null : judge.seals().beyond(judge.login(behind), then.user());
+      if (beyond != null) {
+        throw beyond;
+      }
       visit.session(now);
       if (!then.chosen().isEmpty()) {
         visit.session(judge.with(now, then.chosen()));
@@ -195,6 +201,18 @@ final class Desk implements AutoCloseable {
   private void deed(Visit visit, String text)
       throws RefusedException, MistakeException, IOException {
     Deed deed = DeedReader.read(text, house.folding());
+    try {
+      carryOut(visit, text, deed);
+    } catch (RefusedException refused) {
+      if (refused.thing() != null && refused.privilege() != null) {
+        note(visit, true, List.of(new Use(refused.privilege(), refused.thing())));
+      }
+      throw refused;
+    }
+  }
+
+  private void carryOut(Visit visit, String text, Deed deed)
+      throws RefusedException, MistakeException, IOException {
     lock.writeLock().lock();
     try {
       Session before = visit.session();
