@@ -42,6 +42,8 @@ final class StandInTour {
   private static final String VARIABLE = "AGUARELA_KEEPER";
   private static final String INES = "ines.duarte";
   private static final String NUNO = "nuno.faria";
+  private static final String CLARA = "clara.pinho";
+  private static final String LABORATORY = "waterworks.laboratory";
 
   private final Path folder;
   private final TourSteps steps;
@@ -156,6 +158,7 @@ final class StandInTour {
         "--charter",
         folder.toString());
     policies(here);
+    laboratory(port, here);
     noted(port);
     steps.show(
         "Marta shall no longer read invoices, and keep all else. What takes that with the least damage?",
@@ -183,6 +186,42 @@ final class StandInTour {
         "--live",
         here[0],
         here[1]);
+  }
+
+  /** Whoever administers the server is kept out of what is sealed, by the server itself. */
+  private void laboratory(int port, String... here) throws Refusal, IOException, SQLException {
+    steps.title(
+        "The laboratory is nobody's business but Clara's and her chemists'. She comes to own it, sets\n"
+            + "a secret that nobody else knows, and seals it.",
+        "SEAL SCHEMA " + LABORATORY);
+    try (Connection keeper = as(port, KEEPER, secret)) {
+      carryOut(keeper, "ALTER TABLE " + LABORATORY + ".samples OWNER TO \"" + CLARA + '"');
+      carryOut(keeper, "ALTER SCHEMA " + LABORATORY + " OWNER TO \"" + CLARA + '"');
+    }
+    try (Connection clara = as(port, CLARA, secret)) {
+      carryOut(clara, "ALTER USER \"" + CLARA + "\" PASSWORD '" + random() + "'");
+      carryOut(clara, "SEAL SCHEMA " + LABORATORY);
+    }
+    out.println("  sealed");
+    ask(
+        port,
+        "Even the keeper, who administers the server, does not get in any more.",
+        KEEPER,
+        "SELECT lead_ug FROM " + LABORATORY + ".samples");
+    ask(
+        port,
+        "Nor can the keeper let themselves in.",
+        KEEPER,
+        "GRANT USAGE ON SCHEMA " + LABORATORY + " TO keeper");
+    steps.prepared(new SurveyCommand(), here).run();
+    steps.show("Why not?", new TraceCommand(), KEEPER, "select", "laboratory.samples.lead_ug");
+    steps.show("Who does?", new HoldersCommand(), "laboratory.samples");
+  }
+
+  private static void carryOut(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
   }
 
   private void ask(int port, String what, String user, String sql) throws SQLException {
