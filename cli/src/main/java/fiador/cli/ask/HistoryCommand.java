@@ -23,7 +23,6 @@ import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.Headline;
 import fiador.report.text.HistoryText;
-import fiador.report.text.HistoryText.Moment;
 import fiador.work.charters.Charters;
 import fiador.work.charters.Ledgers;
 import fiador.work.secrets.SecretChange;
@@ -33,10 +32,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 
 public final class HistoryCommand extends Common {
   String user;
@@ -81,7 +78,7 @@ public final class HistoryCommand extends Common {
 
   private Ledger ledger;
   private List<Ledger.Survey> surveys;
-  private List<Ledger.Turn> turns;
+  private Turns turns;
 
   @Override
   public String[] description() {
@@ -126,11 +123,7 @@ public final class HistoryCommand extends Common {
       }
       server = server();
       surveys = ledger.surveys(server);
-      turns =
-          ledger.turns(server).stream()
-              .filter(turn -> !turn.first().taken().isBefore(from))
-              .filter(turn -> !turn.first().taken().isAfter(to))
-              .toList();
+      turns = Turns.of(ledger, server, from, to);
       if (pair) {
         return periods();
       } else if (user != null || on != null) {
@@ -194,43 +187,6 @@ public final class HistoryCommand extends Common {
     return server == null ? known.get(0) : server;
   }
 
-  /** When something changed, and who did it as far as that is known. */
-  public static Moment moment(Ledger.Turn turn) {
-    String by =
-        turn.by().stream()
-            .map(
-                change ->
-                    change.what()
-                        + " by "
-                        + change.by()
-                        + (change.ended() == null ? ", not seen to its end" : ""))
-            .distinct()
-            .collect(Collectors.joining(", "));
-    Instant last = turn.last() == null ? turn.first().taken() : turn.last().taken();
-    return new Moment(last, turn.first().taken(), by);
-  }
-
-  /** Goes through the changes, reading each survey once. */
-  private void each(Visit visit) throws SurveyException, IOException {
-    Access before = null;
-    Ledger.Survey known = null;
-    for (Ledger.Turn turn : turns) {
-      if (turn.last() == null) {
-        continue;
-      }
-      boolean same = known != null && known.state().equals(turn.last().state());
-      Access earlier = same ? before : ledger.read(turn.last());
-      before = ledger.read(turn.first());
-      known = turn.first();
-      visit.between(earlier, before, moment(turn));
-    }
-  }
-
-  @FunctionalInterface
-  private interface Visit {
-    void between(Access earlier, Access later, Moment moment) throws IOException;
-  }
-
   private String watched() {
     return surveys.size() == 1
         ? "1 survey, of " + Shown.time(surveys.get(0).taken())
@@ -252,10 +208,10 @@ public final class HistoryCommand extends Common {
   }
 
   private int facts() throws SurveyException, IOException {
-    long count = turns.stream().filter(turn -> turn.last() != null).count();
+    long count = turns.changes();
     if (format != Format.TEXT) {
       try (RowWriter writer = RowWriter.to(out, format, HistoryText.FACT_FIELDS)) {
-        each(
+        turns.each(
             (earlier, later, moment) -> {
               HistoryText text = new HistoryText(earlier, later, moment, width());
               for (Fact fact : FactDifference.between(earlier, later)) {
@@ -266,32 +222,12 @@ public final class HistoryCommand extends Common {
       return Exit.YES;
     }
     headline(server + " " + times((int) count));
-    each(
+    turns.each(
         (earlier, later, moment) -> {
           HistoryText text = new HistoryText(earlier, later, moment, width());
           out.print("\n" + text.facts(FactDifference.between(earlier, later)));
         });
     return Exit.YES;
-  }
-
-  /** Finds whom or what the question is about in the newest survey that knows it. */
-  private <T> T found(Question<T> question) throws Refusal, IOException {
-    BadInput newest = null;
-    List<Ledger.Turn> all = new ArrayList<>(ledger.turns(server));
-    Collections.reverse(all);
-    for (Ledger.Turn turn : all) {
-      try {
-        return question.in(ledger.read(turn.first()));
-      } catch (BadInput unknown) {
-        newest = newest == null ? unknown : newest;
-      }
-    }
-    throw newest;
-  }
-
-  @FunctionalInterface
-  private interface Question<T> {
-    T in(Access access) throws BadInput;
   }
 
   private static int node(Access access, String path) throws BadInput {
@@ -311,12 +247,13 @@ public final class HistoryCommand extends Common {
   private int people() throws Refusal, IOException {
     String name =
         user == null
-            ? found(access -> access.tree().path(node(access, on)))
-            : found(access -> access.principals().name(Asking.principal(access, user)));
+            ? turns.found(access -> access.tree().path(node(access, on)))
+            : turns.found(access -> access.principals().name(Asking.principal(access, user)));
     List<String> said = new ArrayList<>();
     List<Map<String, Object>> rows = new ArrayList<>();
     String[] shown = {name};
-    each(
+    Turns theirs = user == null ? turns : turns.concerning(name, false);
+    theirs.each(
         (earlier, later, moment) -> {
           HoldingDifference difference = new HoldingDifference(earlier, later);
           List<Turn> found =
@@ -356,15 +293,14 @@ public final class HistoryCommand extends Common {
               + privilege
               + Nearest.hint(privilege, Arrays.stream(Privilege.values()).map(Privilege::text)));
     }
-    String name = found(access -> access.principals().name(Asking.principal(access, user)));
-    found(
+    String name = turns.found(access -> access.principals().name(Asking.principal(access, user)));
+    turns.found(
         access ->
             new Lookup(access).node(object, wanted.bit(), true).ok() ? 0 : node(access, object));
     Periods periods = new Periods(name, wanted, object);
-    for (Ledger.Turn turn : turns) {
-      Instant last = turn.last() == null ? null : turn.last().taken();
-      periods.add(ledger.read(turn.first()), last, moment(turn).by());
-    }
+    turns
+        .concerning(name, true)
+        .eachState((state, last, moment) -> periods.add(state, last, moment.by()));
     if (format == Format.TEXT) {
       headline(user + ", " + privilege + " on " + object + ": " + periods.answer());
       out.println();

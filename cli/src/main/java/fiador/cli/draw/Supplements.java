@@ -1,7 +1,7 @@
 package fiador.cli.draw;
 
 import fiador.changes.Gap;
-import fiador.cli.ask.HistoryCommand;
+import fiador.cli.ask.Turns;
 import fiador.files.charter.Charter;
 import fiador.files.ledger.Ledger;
 import fiador.files.ready.ReadySurveys;
@@ -106,7 +106,7 @@ final class Supplements {
   }
 
   private static Past past(Ledger.Turn turn, Access earlier, Access later) {
-    Moment moment = HistoryCommand.moment(turn);
+    Moment moment = Turns.moment(turn);
     HistoryText text = new HistoryText(earlier, later, moment, MOST_LINES);
     return new Past(moment.text(), text.lines(FactDifference.between(earlier, later), MOST_LINES));
   }

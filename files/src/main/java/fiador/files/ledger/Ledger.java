@@ -4,10 +4,13 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import fiador.files.ready.ReadyStates;
 import fiador.files.ready.ReadySurveys;
+import fiador.files.ready.ReadyTouched;
+import fiador.files.survey.ChangedLines;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
 import fiador.files.survey.SurveyWriter;
 import fiador.grants.Access;
+import fiador.history.Touched;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -111,25 +114,29 @@ public final class Ledger implements AutoCloseable {
     String pieces = String.join("\n", naming.ids());
     String kind = access.about().kind() + " " + access.about().version() + "\n";
     String state = Digests.of(kind + pieces);
-    return inTransaction(
-        one -> {
-          boolean fresh = Pieces.count(one, "select count(*) from state where id = ?", state) == 0;
-          if (fresh) {
-            write(
-                access,
-                new PieceStream((id, bytes, length) -> Pieces.keep(one, id, bytes, length)));
-            Pieces.keepState(one, state, pieces);
-          }
-          one.execute(
-              """
+    boolean isNew =
+        inTransaction(
+            one -> {
+              boolean fresh =
+                  Pieces.count(one, "select count(*) from state where id = ?", state) == 0;
+              if (fresh) {
+                write(
+                    access,
+                    new PieceStream((id, bytes, length) -> Pieces.keep(one, id, bytes, length)));
+                Pieces.keepState(one, state, pieces);
+              }
+              one.execute(
+                  """
               insert into survey (server, taken, head, state) values (?, ?, ?, ?)
               on conflict do nothing""",
-              access.about().server(),
-              micros(access.about().taken()),
-              naming.head(),
-              state);
-          return fresh;
-        });
+                  access.about().server(),
+                  micros(access.about().taken()),
+                  naming.head(),
+                  state);
+              return fresh;
+            });
+    keepTouched(access);
+    return isNew;
   }
 
   private static void write(Access access, PieceStream pieces) throws IOException {
@@ -224,6 +231,49 @@ public final class Ledger implements AutoCloseable {
     }
     try (Ledger again = open(file)) {
       return again.whole(survey);
+    }
+  }
+
+  /**
+   * Whom a turn may concern, as it was kept beside a ledger's file when the survey was recorded, or
+   * is worked out and kept now; anybody, where that cannot be told. Cost: next to nothing; where it
+   * was not kept, what differs.
+   *
+   * @throws SurveyException when what the ledger holds of it is damaged
+   */
+  public Touched touched(Turn turn) throws SurveyException, IOException {
+    Survey before = turn.last();
+    if (file == null || before == null) {
+      return Touched.ANYBODY;
+    }
+    ReadyTouched kept = new ReadyTouched(file, before.state(), turn.first().state());
+    Touched known = kept.read();
+    if (known == null && ready != null) {
+      known = touched(before, turn.first(), read(turn.first()));
+      kept.write(known);
+    }
+    return known == null ? Touched.ANYBODY : known;
+  }
+
+  private Touched touched(Survey before, Survey after, Access either) throws IOException {
+    if (!ChangedLines.beginAlike(head(before), head(after))) {
+      return Touched.ANYBODY;
+    }
+    List<String> one = inTransaction(db -> Pieces.ofState(db, before.state()));
+    List<String> other = inTransaction(db -> Pieces.ofState(db, after.state()));
+    Pieces.Differing lines = Pieces.differing(store, one, other);
+    return ChangedLines.between(either, lines.gone(), lines.came());
+  }
+
+  /** Keeps whom a survey's differences may concern, while it is at hand. */
+  private void keepTouched(Access access) throws IOException {
+    Survey before = null;
+    for (Survey each : file == null ? List.<Survey>of() : surveys(access.about().server())) {
+      boolean itself = micros(each.taken()) == micros(access.about().taken());
+      if (itself && before != null && !before.state().equals(each.state())) {
+        new ReadyTouched(file, before.state(), each.state()).write(touched(before, each, access));
+      }
+      before = each;
     }
   }
 

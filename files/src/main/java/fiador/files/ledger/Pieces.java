@@ -7,8 +7,11 @@ import java.io.InputStream;
 import java.io.SequenceInputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
 import org.jdbi.v3.core.Handle;
@@ -90,6 +93,54 @@ final class Pieces {
       return new ByteArrayInputStream(bytes);
     } catch (IOException damaged) {
       throw new UncheckedIOException(damaged);
+    }
+  }
+
+  /**
+   * The lines that each of two lists of pieces alone has. Cost: the pieces in which they differ.
+   */
+  static Differing differing(LedgerStore store, List<String> one, List<String> other)
+      throws IOException {
+    Map<String, Integer> pieces = counted(one, other);
+    Map<String, Integer> lines = new HashMap<>();
+    for (Map.Entry<String, Integer> piece : pieces.entrySet()) {
+      for (String line : lines(store, piece.getKey())) {
+        lines.merge(line, piece.getValue(), Integer::sum);
+      }
+    }
+    List<String> gone = new ArrayList<>();
+    List<String> came = new ArrayList<>();
+    lines.forEach(
+        (line, count) -> {
+          if (count != 0) {
+            (count > 0 ? gone : came).add(line);
+          }
+        });
+    return new Differing(gone, came);
+  }
+
+  /** Lines that one has and the other has not. */
+  record Differing(List<String> gone, List<String> came) {}
+
+  /** How much more often each piece stands in the one than in the other, where that differs. */
+  private static Map<String, Integer> counted(List<String> one, List<String> other) {
+    int same = 0;
+    int shorter = Math.min(one.size(), other.size());
+    while (same < shorter && one.get(same).equals(other.get(same))) {
+      same++;
+    }
+    Map<String, Integer> counted = new HashMap<>();
+    one.subList(same, one.size()).forEach(id -> counted.merge(id, 1, Integer::sum));
+    other.subList(same, other.size()).forEach(id -> counted.merge(id, -1, Integer::sum));
+    counted.values().removeIf(count -> count == 0);
+    return counted;
+  }
+
+  private static List<String> lines(LedgerStore store, String id) throws IOException {
+    try (InputStream piece = piece(store, id)) {
+      return new String(piece.readAllBytes(), StandardCharsets.UTF_8).lines().toList();
+    } catch (UncheckedIOException damaged) {
+      throw damaged.getCause();
     }
   }
 

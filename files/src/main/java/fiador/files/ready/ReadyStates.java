@@ -41,6 +41,11 @@ public final class ReadyStates {
     this.notes = notes;
   }
 
+  /** Where all that is kept beside a ledger's file is. */
+  static Path folder(Path ledger) {
+    return ledger.resolveSibling(ledger.getFileName() + SUFFIX);
+  }
+
   /** Reads a survey from the ledger. */
   public interface Reading {
     /** All of it. */
@@ -54,7 +59,7 @@ public final class ReadyStates {
    * @param whole reads it where there is no ready form
    */
   public Access read(byte[] digest, Reading whole) throws SurveyException, IOException {
-    Path folder = ledger.resolveSibling(ledger.getFileName() + SUFFIX);
+    Path folder = folder(ledger);
     Path file = folder.resolve(HexFormat.of().formatHex(digest) + SUFFIX);
     Consumer<Runnable> atOnce =
         making -> {

@@ -30,7 +30,7 @@ final class ReadyLedgerTest {
 
   private List<Path> forms() throws Exception {
     try (Stream<Path> forms = Files.list(folder.resolve("ledger.db.ready"))) {
-      return forms.sorted().toList();
+      return forms.filter(form -> form.toString().endsWith(".ready")).sorted().toList();
     }
   }
 
