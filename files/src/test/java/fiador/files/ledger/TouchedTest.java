@@ -43,7 +43,7 @@ final class TouchedTest {
 
     Lines(Access access, long seed) throws Exception {
       random = new Random(seed);
-      for (String line : LedgerTest.text(access).split("\n")) {
+      for (String line : LedgerTest.text(access).lines().toList()) {
         lines.add((ObjectNode) JSON.readTree(line));
       }
     }
