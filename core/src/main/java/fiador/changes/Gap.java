@@ -1,6 +1,7 @@
 package fiador.changes;
 
 import fiador.changes.ordering.SafeOrder;
+import fiador.changes.ordering.Shields;
 import fiador.changes.ordering.SightOrder;
 import fiador.changes.ordering.Transactions;
 import fiador.changes.outcome.HeldOnce;
@@ -102,7 +103,8 @@ public record Gap(
               + " shows nobody any row while this is carried out, because half-way somebody"
               + " would see rows or values that they see neither before nor after");
     }
-    return HeldOnce.inOrder(before, order.steps());
+    List<Step> held = HeldOnce.inOrder(before, order.steps());
+    return Shields.among(before, outcome.after(), held, clock);
   }
 
   /**
@@ -138,8 +140,10 @@ public record Gap(
   /** Steps that were not worked out from a charter, and what they do to people. */
   public static Gap of(Access before, List<Step> given, Clock clock) {
     List<Step> columnsFirst = ColumnsFirst.of(TakesInOrder.among(before, given, clock));
-    List<Step> steps = HeldOnce.inOrder(before, columnsFirst);
-    Outcome.Result outcome = Outcome.of(before, steps);
+    List<Step> inOrder = HeldOnce.inOrder(before, columnsFirst);
+    Outcome.Result outcome = Outcome.of(before, inOrder);
+    boolean inOneGo = before.rules().has(HouseFact.CHANGES_IN_ONE_GO);
+    List<Step> steps = inOneGo ? inOrder : Shields.among(before, outcome.after(), inOrder, clock);
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     Plan plan = new Plan(steps, List.of(), List.of());
     return of(before, plan, outcome, effects, clock);

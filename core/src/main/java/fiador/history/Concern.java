@@ -40,7 +40,8 @@ public final class Concern {
     if (who >= 0) {
       add(state, reach, who, true);
     }
-    if (state.rules().looksUnderViews() || state.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
+    boolean views = state.rules().looksUnderViews() && state.reads().under().size() > 0;
+    if (views || state.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER)) {
       addOwnersOfViews(state, reach);
     }
   }

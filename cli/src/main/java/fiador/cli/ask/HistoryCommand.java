@@ -1,6 +1,5 @@
 package fiador.cli.ask;
 
-import fiador.cli.shell.Asking;
 import fiador.cli.shell.Common;
 import fiador.cli.shell.Exit;
 import fiador.cli.shell.Options;
@@ -16,6 +15,7 @@ import fiador.history.FactDifference;
 import fiador.history.FactDifference.Fact;
 import fiador.history.HoldingDifference;
 import fiador.history.HoldingDifference.Turn;
+import fiador.history.Touched;
 import fiador.refusal.BadInput;
 import fiador.refusal.Refusal;
 import fiador.report.rows.Format;
@@ -247,8 +247,8 @@ public final class HistoryCommand extends Common {
   private int people() throws Refusal, IOException {
     String name =
         user == null
-            ? turns.found(access -> access.tree().path(node(access, on)))
-            : turns.found(access -> access.principals().name(Asking.principal(access, user)));
+            ? turns.found(Touched::things, access -> access.tree().path(node(access, on)))
+            : turns.person(user);
     List<String> said = new ArrayList<>();
     List<Map<String, Object>> rows = new ArrayList<>();
     String[] shown = {name};
@@ -293,8 +293,9 @@ public final class HistoryCommand extends Common {
               + privilege
               + Nearest.hint(privilege, Arrays.stream(Privilege.values()).map(Privilege::text)));
     }
-    String name = turns.found(access -> access.principals().name(Asking.principal(access, user)));
+    String name = turns.person(user);
     turns.found(
+        Touched::things,
         access ->
             new Lookup(access).node(object, wanted.bit(), true).ok() ? 0 : node(access, object));
     Periods periods = new Periods(name, wanted, object);

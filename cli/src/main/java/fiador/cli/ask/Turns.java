@@ -1,5 +1,6 @@
 package fiador.cli.ask;
 
+import fiador.cli.shell.Asking;
 import fiador.files.ledger.Ledger;
 import fiador.files.ledger.Ledger.Survey;
 import fiador.files.ledger.Ledger.Turn;
@@ -13,8 +14,8 @@ import fiador.report.text.HistoryText.Moment;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /** When a server was found to be something else, as its ledger knows it; the oldest first. */
@@ -131,19 +132,34 @@ public final class Turns {
     void found(Access state, Instant last, Moment moment);
   }
 
-  /** Finds whom or what the question is about in the newest survey that knows it. */
-  <T> T found(Question<T> question) throws Refusal, IOException {
+  /**
+   * Finds whom or what a question is about in the newest survey that knows it. Older ones are
+   * looked at only where a change since then may be why newer ones do not know it.
+   *
+   * @param mayKnow whether the state before a change may know what the one after it does not
+   */
+  <T> T found(Predicate<Touched> mayKnow, Question<T> question) throws Refusal, IOException {
     BadInput newest = null;
-    List<Turn> all = new ArrayList<>(known);
-    Collections.reverse(all);
-    for (Turn turn : all) {
+    boolean looks = true;
+    for (int i = known.size() - 1; i >= 0; i--) {
+      Turn turn = known.get(i);
       try {
-        return question.in(ledger.read(turn.first()));
+        if (looks) {
+          return question.in(ledger.read(turn.first()));
+        }
       } catch (BadInput unknown) {
         newest = newest == null ? unknown : newest;
       }
+      looks = mayKnow.test(ledger.touched(turn));
     }
     throw newest;
+  }
+
+  /** The stored name of a user or role. */
+  String person(String asked) throws Refusal, IOException {
+    return found(
+        change -> change.all() || change.names().stream().anyMatch(asked::equalsIgnoreCase),
+        access -> access.principals().name(Asking.principal(access, asked)));
   }
 
   @FunctionalInterface

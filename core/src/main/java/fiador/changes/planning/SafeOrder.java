@@ -1,38 +1,31 @@
 package fiador.changes.planning;
 
+import fiador.changes.outcome.Opened;
 import fiador.changes.outcome.Outcome;
-import fiador.changes.outcome.PeopleEffects;
-import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.steps.Step;
-import fiador.effects.Holding;
-import fiador.effects.Holdings;
 import fiador.grants.Access;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.List;
 
 /**
  * Puts steps about roles that bring denials into an order in which nobody meanwhile can do what
  * they can neither before all of it nor after. Where there is no such order, it is left as it
- * stands. Cost: the square of the steps, times what each does to people.
+ * stands; what would open is denied meanwhile then, by who puts all steps in order. Cost: the
+ * square of the steps, times what each does to people.
  */
 final class SafeOrder {
   /** With more of them, it would take too long; they stay as they stand. */
   private static final int MOST = 40;
 
-  private final Access before;
-  private final Access after;
-  private final Clock clock;
+  private final Opened opened;
 
   /**
    * @param before as it is before all steps
    * @param after as it is after all steps
    */
   SafeOrder(Access before, Access after, Clock clock) {
-    this.before = before;
-    this.after = after;
-    this.clock = clock;
+    this.opened = new Opened(before, after, clock);
   }
 
   /**
@@ -49,7 +42,7 @@ final class SafeOrder {
     Access at = now;
     while (!left.isEmpty()) {
       int next = 0;
-      while (next < left.size() && opens(at, left.get(next))) {
+      while (next < left.size() && !opened.by(at, left.get(next)).isEmpty()) {
         next++;
       }
       Step step = left.remove(next == left.size() ? 0 : next);
@@ -57,31 +50,5 @@ final class SafeOrder {
       at = Outcome.of(at, List.of(step)).after();
     }
     return ordered;
-  }
-
-  private boolean opens(Access at, Step step) {
-    Outcome.Result then = Outcome.of(at, List.of(step));
-    return PeopleEffects.gains(at, then, clock).stream()
-        .anyMatch(gain -> !works(after, gain) && !works(before, gain));
-  }
-
-  private boolean works(Access then, Change gain) {
-    if (gain.user() >= then.principals().size()) {
-      return false;
-    }
-    BitSet wanted = new BitSet();
-    wanted.set(0, Math.max(1, then.tree().columns(gain.node())));
-    if (gain.columns() != null) {
-      wanted = (BitSet) gain.columns().clone();
-    }
-    for (Holding row : new Holdings(then, clock, true).at(gain.user(), gain.node())) {
-      if (row.privilege() == gain.privilege() && row.state().works()) {
-        if (row.columns() == null) {
-          return true;
-        }
-        wanted.andNot(row.columns());
-      }
-    }
-    return wanted.isEmpty();
   }
 }

@@ -10,18 +10,29 @@ import java.util.List;
  * @param columns on which columns of it; none for the whole
  * @param who to whom
  * @param lifted whether it is lifted
+ * @param brief whether it is there for a moment only, among steps that take, so that nothing opens
+ *     between them; the same steps lift it
  */
-public record Deny(long privileges, On on, List<String> columns, String who, boolean lifted)
+public record Deny(
+    long privileges, On on, List<String> columns, String who, boolean lifted, boolean brief)
     implements Step {
-  @Override
-  public Step inverse() {
-    return new Deny(privileges, on, columns, who, !lifted);
+  /** One that is there to stay. */
+  public Deny(long privileges, On on, List<String> columns, String who, boolean lifted) {
+    this(privileges, on, columns, who, lifted, false);
   }
 
-  /** Denying closes, and so comes before what gives; lifting opens, and comes after what takes. */
+  @Override
+  public Step inverse() {
+    return new Deny(privileges, on, columns, who, !lifted, brief);
+  }
+
+  /**
+   * Denying closes, and so comes before what gives; lifting opens, and comes after what takes; what
+   * is brief keeps its place among what takes.
+   */
   @Override
   public About about() {
-    return About.grant(lifted ? Turn.TAKES : Turn.GIVES, on, columns, who, null);
+    return About.grant(lifted || brief ? Turn.TAKES : Turn.GIVES, on, columns, who, null);
   }
 
   @Override

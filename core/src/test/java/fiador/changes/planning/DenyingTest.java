@@ -32,6 +32,8 @@ import fiador.grants.rules.Ownership;
 import fiador.grants.rules.PostgresqlRules;
 import fiador.repairs.Sever;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -197,6 +199,33 @@ class DenyingTest {
             new TakeRole("readers", "rui", ON, null, false),
             new TakeRole("shut", "rui", ON, null, false));
     neverOpen(both, taken);
+  }
+
+  /** Each of two roles gives what the other denies: whichever goes first would open something. */
+  @Test
+  void whereNoOrderIsSafeWhatWouldOpenIsDeniedMeanwhile() {
+    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
+    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    tiny.member("rui", "readers", ON).member("rui", "shut", ON);
+    Access access = tiny.build();
+    List<Step> steps =
+        List.of(
+            new TakeRole("shut", "rui", ON, null, false),
+            new TakeRole("readers", "rui", ON, null, false));
+    Gap gap = Gap.of(access, steps, CLOCK);
+    List<Step> taken = gap.plan().steps();
+    assertThat(taken).hasSize(4);
+    Deny shield = (Deny) taken.get(0);
+    assertThat(shield.brief()).isTrue();
+    assertThat(shield.who()).isEqualTo("rui");
+    assertThat(taken.get(3)).isEqualTo(shield.inverse());
+    neverOpen(access, taken);
+    assertThat(gap.outcome().after().denials().size()).isEqualTo(access.denials().size());
+    assertThat(new Done(gap.outcome().after()).missing(List.of(shield.inverse()))).isEmpty();
+    // what is taken back step by step opens nothing on its way either
+    List<Step> back = new ArrayList<>(taken.stream().map(Step::inverse).toList());
+    Collections.reverse(back);
+    assertThat(back.get(0)).isEqualTo(shield);
   }
 
   private static void neverOpen(Access from, List<Step> steps) {

@@ -141,7 +141,8 @@ public final class StepSummary {
 
     @Override
     public String deny(Deny step) {
-      return step.lifted() ? "denials lifted" : "denials given";
+      String meanwhile = step.brief() ? " (for a moment, so that nothing opens meanwhile)" : "";
+      return (step.lifted() ? "denials lifted" : "denials given") + meanwhile;
     }
 
     @Override
