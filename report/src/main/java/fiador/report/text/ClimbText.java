@@ -4,6 +4,7 @@ import fiador.changes.Gap;
 import fiador.climb.Climb;
 import fiador.climb.Climb.Ladder;
 import fiador.climb.Climb.Rung;
+import fiador.effects.Insiders;
 import fiador.grants.Access;
 import fiador.report.shown.Shown;
 import java.time.Instant;
@@ -11,6 +12,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.StringJoiner;
 
 /** What somebody could come to hold, for people and for programs. */
 public final class ClimbText {
@@ -23,13 +25,28 @@ public final class ClimbText {
   private final Shown plain;
   private final int width;
   private final Instant now;
+  private final Access access;
 
   /** Parameters as for {@link HoldingText}. */
   public ClimbText(Access access, int width, Instant now) {
+    this.access = access;
     this.shown = Shown.brief(access);
     this.plain = new Shown(access, false);
     this.width = width;
     this.now = now;
+  }
+
+  /** What keeps an administrator out of anything. */
+  private String holding(int user) {
+    Insiders insiders = new Insiders(access);
+    StringJoiner out = new StringJoiner(", ");
+    for (int i = 0; i < access.tree().sealed().size(); i++) {
+      int node = access.tree().sealed().get(i);
+      if (insiders.isOut(user, node)) {
+        out.add(shown.node(node));
+      }
+    }
+    return out.length() == 0 ? "nothing holds it" : "nothing holds it but what is sealed: " + out;
   }
 
   /**
@@ -41,7 +58,7 @@ public final class ClimbText {
     String who = shown.principal(result.user());
     String answer =
         result.alreadyAdministrator()
-            ? who + " is an administrator already: nothing holds it"
+            ? who + " is an administrator already: " + holding(result.user())
             : result.administrator() != null
                 ? "yes: " + who + " can make itself administrator"
                 : result.ladders().isEmpty()

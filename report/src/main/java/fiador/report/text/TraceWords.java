@@ -182,6 +182,9 @@ public final class TraceWords {
         + shown.node(grant.node())
         + " to "
         + shown.principal(grant.grantee())
+        + ((access.notByPower(grant.node()) & grant.privilege()) == 0
+            ? ""
+            : ", by somebody who is let in there and may give it")
         + (user < 0
             ? ""
             : grant.grantee() == user
