@@ -55,7 +55,7 @@ final class Refusals {
     Holders ask = new Holders(after, clock);
     for (Wanted.Grant grant : refused) {
       String role = after.rules().fold(grant.grantee());
-      Demands demands = new Demands(after, labels, Map.of(), Set.of());
+      Demands demands = new Demands(after, labels, Map.of(), Set.of()).ofDenials();
       demands.add(grant, List.of(role));
       found.addAll(demands.problems());
       IntOpenHashSet below = below(after.principals().named(role));

@@ -31,6 +31,7 @@ final class Given {
   private final People people;
   private final Things things;
   private final boolean reachesDown;
+  private final boolean denialsReachDown;
   private final Object2LongOpenHashMap<String> words = new Object2LongOpenHashMap<>();
   private final IntArrayList lastColumns = new IntArrayList();
   private final Map<Creation, List<LaterGrant.Given>> created = new LinkedHashMap<>();
@@ -80,6 +81,7 @@ final class Given {
     this.people = people;
     this.things = things;
     this.reachesDown = sheet.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
+    this.denialsReachDown = reachesDown && !sheet.rules().has(HouseFact.DENIALS_STAY);
     for (Privilege privilege : Privilege.values()) {
       words.put(privilege.text(), privilege.bit());
     }
@@ -110,7 +112,7 @@ final class Given {
         new Terms(
             privileges,
             grantable ? privileges : 0,
-            covers(source, row, node),
+            covers(source, row, node, grant),
             until == null ? Terms.FOREVER : until.getEpochSecond());
     Row made = new Row(grant, to, node, terms, people.optional(source, "grantor", row));
     IntArrayList columns = columns(source, row, node);
@@ -198,10 +200,11 @@ final class Given {
     return words.getLong(folded);
   }
 
-  private int covers(BoundSource source, SourceRow row, int node) throws BadRowException {
+  private int covers(BoundSource source, SourceRow row, int node, boolean grant)
+      throws BadRowException {
     String written = source.some("covers", row);
     if (written == null || written.equals("inside")) {
-      boolean inside = written != null || reachesDown;
+      boolean inside = written != null || (grant ? reachesDown : denialsReachDown);
       return inside ? estate.kind(node).inside() : 0;
     }
     int bits = 0;

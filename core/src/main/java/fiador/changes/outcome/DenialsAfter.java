@@ -41,7 +41,8 @@ final class DenialsAfter {
     if (step.lifted()) {
       lift(there, step.privileges(), columns);
     } else {
-      boolean down = ground.has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
+      boolean down =
+          ground.has(HouseFact.SCHEMA_GRANTS_REACH_DOWN) && !ground.has(HouseFact.DENIALS_STAY);
       int covers = down ? ground.tree.kind(node).inside() : 0;
       there.add(new Row(step.privileges(), covers, columns));
     }

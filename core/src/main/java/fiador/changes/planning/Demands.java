@@ -52,6 +52,8 @@ public final class Demands {
    */
   record LaterKey(String creator, int container, NodeKind kind, String grantee) {}
 
+  private boolean ofDenials;
+
   /**
    * @param labels what carries which label
    * @param safe through what the readers of tables with policies go on
@@ -69,6 +71,12 @@ public final class Demands {
     this.tree = access.tree();
     this.lookup = new Lookup(access);
     this.tables = ShownSafely.tables(access, safe);
+  }
+
+  /** The same, of what is to be denied. */
+  public Demands ofDenials() {
+    ofDenials = true;
+    return this;
   }
 
   /** Adds what others come to, without their problems and notes. */
@@ -225,7 +233,9 @@ public final class Demands {
    * it would reach kinds of things that the sentence does not name.
    */
   private boolean isOneGrantOnSchema(Wanted.Grant wanted, Every target, int container) {
-    boolean covers = access.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
+    boolean covers =
+        access.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN)
+            && !(ofDenials && access.rules().has(HouseFact.DENIALS_STAY));
     boolean plain = wanted.actions().stream().allMatch(action -> action.columns().isEmpty());
     if (!covers || !plain || !wanted.later() || tree.kind(container) != NodeKind.SCHEMA) {
       return false;

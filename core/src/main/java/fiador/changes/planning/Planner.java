@@ -161,7 +161,7 @@ public final class Planner {
 
   /** What may not be done is denied, where the server can; what is denied besides is left alone. */
   private void deny(Wanted wanted, Access owned, Map<String, List<String>> accounts) {
-    Demands denied = new Demands(owned, wanted.sight().labels(), Map.of(), Set.of());
+    Demands denied = new Demands(owned, wanted.sight().labels(), Map.of(), Set.of()).ofDenials();
     wanted.refused().forEach(grant -> denied.add(grant, accounts));
     new DenialDifference(owned, give).compare(denied);
     if (access.denials().size() > 0) {

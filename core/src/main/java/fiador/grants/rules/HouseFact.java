@@ -73,6 +73,8 @@ public enum HouseFact {
   GRANTORS_COUNT,
   /** A grant on a schema, or on what holds schemas, reaches all things in it, now and later. */
   SCHEMA_GRANTS_REACH_DOWN,
+  /** A denial is about the very thing it names, and reaches nothing in it. */
+  DENIALS_STAY,
   /** A grant on a schema is one on all schemas whose names fit a pattern. */
   SCHEMA_GRANTS_BY_PATTERN,
   /**

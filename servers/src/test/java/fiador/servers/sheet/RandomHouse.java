@@ -147,6 +147,7 @@ final class RandomHouse {
     List<String> facts = new ArrayList<>();
     add(facts, denials, "denials");
     add(facts, random.nextInt(3) > 0, "schema grants reach down");
+    add(facts, denials && seed % 3 == 2, "denials stay");
     add(facts, random.nextBoolean(), "everybody holds roles");
     add(facts, options, "grant options");
     add(facts, rolesOnly, "roles only");

@@ -188,7 +188,8 @@ public final class Judge {
       @Nullable String column,
       boolean withOption) {
     for (Thing at = thing; at != null; at = at.parent()) {
-      if (at != thing && !house.has(Fact.SCHEMA_GRANTS_REACH_DOWN)) {
+      boolean stays = refused && house.has(Fact.DENIALS_STAY);
+      if (at != thing && (stays || !house.has(Fact.SCHEMA_GRANTS_REACH_DOWN))) {
         return false;
       }
       for (Map.Entry<Right, Boolean> row : warehouse.rights(at).entrySet()) {

@@ -62,6 +62,7 @@ public record House(
   public enum Fact {
     DENIALS,
     SCHEMA_GRANTS_REACH_DOWN,
+    DENIALS_STAY,
     EVERYBODY_HOLDS_ROLES,
     EVERYBODY_SWITCHES,
     GRANT_OPTIONS,
