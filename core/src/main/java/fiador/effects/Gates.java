@@ -49,6 +49,7 @@ final class Gates {
     if (isClosed(node)) {
       return wanted;
     }
+    long blocked = 0;
     for (Gate gate : access.rules().gates()) {
       if (login.isSuperuser() && !gate.sealedOnly()) {
         continue;
@@ -60,10 +61,11 @@ final class Gates {
       }
       Session who = gate.atLogin() ? login : acting;
       if ((who.whole(container) & gate.privilege().bit()) == 0) {
-        return container == node ? wanted & ~gate.privilege().bit() : wanted;
+        // what the gate asks for does not need itself, but may need what is further out
+        blocked |= container == node ? wanted & ~gate.privilege().bit() : wanted;
       }
     }
-    return 0;
+    return blocked;
   }
 
   /** Whether a sealed container that the node lies in, or is, keeps that session out. */
