@@ -13,6 +13,7 @@ public final class Kept {
   private @Nullable String table;
   private Map<String, String> columns = new LinkedHashMap<>();
   private @Nullable String sealed;
+  private @Nullable String behind;
   private List<List<String>> reads = new ArrayList<>();
 
   /** Under which name a new table's rows are kept. */
@@ -33,6 +34,16 @@ public final class Kept {
   /** Says it. */
   public void setSealed(@Nullable String sealed) {
     this.sealed = sealed;
+  }
+
+  /** Who was behind it, where somebody acted as another; null where not. */
+  public @Nullable String getBehind() {
+    return behind;
+  }
+
+  /** Says who was behind it. */
+  public void setBehind(@Nullable String behind) {
+    this.behind = behind;
   }
 
   /** What a new view reads: the names on the way to each. */

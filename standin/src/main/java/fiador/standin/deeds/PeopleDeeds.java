@@ -70,7 +70,8 @@ final class PeopleDeeds {
       needOver(doing, user, "set the secret of " + name);
       doing.needWithin(user);
     }
-    keep(doing, user, secret, own);
+    // whoever acts as somebody else knows the secret that they set
+    keep(doing, user, secret, own && doing.kept().getBehind() == null);
   }
 
   static void lock(Doing doing, String name, boolean out)

@@ -216,7 +216,9 @@ final class Desk implements AutoCloseable {
     lock.writeLock().lock();
     try {
       Session before = visit.session();
-      Doing doing = new Doing(house, warehouse, store, before, text, new Kept(), false);
+      Kept kept = new Kept();
+      kept.setBehind(visit.behind() == null ? null : visit.behind().name());
+      Doing doing = new Doing(house, warehouse, store, before, text, kept, false);
       deed.carryOut(doing);
       if (doing.switched()) {
         if (doing.session().user() != before.user()) {

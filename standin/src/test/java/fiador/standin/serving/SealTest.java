@@ -126,6 +126,10 @@ class SealTest {
     assertThat(no(ana, "SEAL SCHEMA dw.lab")).contains("view dw.open.v shows what is in");
     Connection before = trial.keeper();
     run(before, "ACT AS ana");
+    // a secret that the keeper sets in her name is the keeper's
+    run(before, "ALTER USER ana PASSWORD 's'");
+    assertThat(no(ana, "SEAL SCHEMA dw.lab")).contains("somebody else set the secret of ana");
+    run(ana, "ALTER USER ana PASSWORD 's'");
     run(keeper, "DROP VIEW dw.open.v");
     run(ana, "SEAL SCHEMA dw.lab");
     assertThat(no(before, "SELECT a FROM dw.lab.t")).isEqualTo(BEYOND);
