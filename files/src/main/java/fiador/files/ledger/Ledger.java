@@ -266,7 +266,15 @@ public final class Ledger implements AutoCloseable {
   }
 
   /** Keeps whom a survey's differences may concern, while it is at hand. */
-  private void keepTouched(Access access) throws IOException {
+  private void keepTouched(Access access) {
+    try {
+      keepTouchedOf(access);
+    } catch (IOException notKnown) {
+      // the survey is recorded; whom it may concern is worked out when somebody asks
+    }
+  }
+
+  private void keepTouchedOf(Access access) throws IOException {
     Survey before = null;
     for (Survey each : file == null ? List.<Survey>of() : surveys(access.about().server())) {
       boolean itself = micros(each.taken()) == micros(access.about().taken());
