@@ -33,7 +33,7 @@ public final class HistoryBench {
     return result;
   }
 
-  private static Access at(Access access, int hour) {
+  static Access at(Access access, int hour) {
     Origin about =
         new Origin(
             "box",
