@@ -16,12 +16,12 @@ import java.util.List;
 /**
  * Where denials are, what a step takes may be what kept somebody from something that another step
  * is about to take, and there may be no order in which nothing opens. What would open is denied
- * until all is done. Cost: the steps, times what each does to people; nothing where there are no
- * denials.
+ * until all is done. Only losing a role, or a denial, can open something so. Cost: such steps,
+ * times what each does to people; nothing where there are no denials.
  */
 public final class Shields {
-  /** With more steps it would take too long; they are carried out as they stand. */
-  private static final int LOOKED_AT = 200;
+  /** With more steps of that sort it would take too long; they are carried out as they stand. */
+  private static final int LOOKED_AT = 60;
 
   /** A step that opens more than that is carried out as it stands. */
   private static final int MOST = 60;
@@ -36,33 +36,45 @@ public final class Shields {
   public static List<Step> among(Access before, Access after, List<Step> steps, Clock clock) {
     boolean any = before.denials().size() > 0 || steps.stream().anyMatch(Deny.class::isInstance);
     boolean looks = before.rules().has(HouseFact.DENIALS) && any;
-    if (!looks || steps.size() < 2 || steps.size() > LOOKED_AT) {
+    long some = steps.stream().filter(Shields::mayOpen).count();
+    if (!looks || steps.size() < 2 || some == 0 || some > LOOKED_AT) {
       return steps;
     }
     Opened opened = new Opened(before, after, clock);
     List<Step> shielded = new ArrayList<>();
     List<Step> lifts = new ArrayList<>();
+    List<Step> since = new ArrayList<>();
     Access at = before;
     for (Step step : steps) {
       if (step.about().turn() == Turn.DROPS) {
         // whoever was denied something may be the one who goes
         shielded.addAll(lifts);
-        at = Outcome.of(at, lifts).after();
+        since.addAll(lifts);
         lifts.clear();
       }
-      List<Step> some = new ArrayList<>();
-      List<Change> gains = opened.by(at, step);
-      for (Change gain : gains.size() > MOST ? List.<Change>of() : gains) {
-        Deny shield = shield(at, gain);
-        some.add(shield);
-        lifts.add(0, shield.inverse());
+      if (mayOpen(step)) {
+        at = since.isEmpty() ? at : Outcome.of(at, since).after();
+        since.clear();
+        List<Change> gains = opened.by(at, step);
+        for (Change gain : gains.size() > MOST ? List.<Change>of() : gains) {
+          Deny shield = shield(at, gain);
+          shielded.add(shield);
+          since.add(shield);
+          lifts.add(0, shield.inverse());
+        }
       }
-      some.add(step);
-      shielded.addAll(some);
-      at = Outcome.of(at, some).after();
+      shielded.add(step);
+      since.add(step);
     }
     shielded.addAll(lifts);
     return shielded;
+  }
+
+  /** Whether a step takes what may have kept somebody from something. */
+  private static boolean mayOpen(Step step) {
+    boolean lifts = step instanceof Deny deny && deny.lifted();
+    boolean takes = step.about().turn() == Turn.TAKES || step.about().turn() == Turn.TAKES_OVER;
+    return lifts || takes && step.about().role() != null || step.about().turn() == Turn.DROPS;
   }
 
   private static Deny shield(Access at, Change gain) {
