@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
@@ -157,8 +158,13 @@ public final class Turns {
 
   /** The stored name of a user or role. */
   String person(String asked) throws Refusal, IOException {
+    // a server may keep it in other letters, or as an account with its host
+    String bare = asked.replaceFirst("@.*", "").toLowerCase(Locale.ROOT);
     return found(
-        change -> change.all() || change.names().stream().anyMatch(asked::equalsIgnoreCase),
+        change ->
+            change.all()
+                || change.names().stream()
+                    .anyMatch(name -> name.toLowerCase(Locale.ROOT).contains(bare)),
         access -> access.principals().name(Asking.principal(access, asked)));
   }
 
