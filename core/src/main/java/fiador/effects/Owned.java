@@ -22,4 +22,9 @@ public final class Owned {
     boolean owns = ownership != Ownership.NONE && home >= 0 && tree.owner(home) == principal;
     return owns ? access.rules().privilegesOn(tree.kind(node)) & ~tree.withheld(node) : 0;
   }
+
+  /** Those of them that the owner can grant on. */
+  public long grantable(int principal, int node) {
+    return principal >= 0 && access.ownersGrant(principal) ? owned(principal, node) : 0;
+  }
 }

@@ -144,7 +144,7 @@ public final class GrantDifference {
   private void missing(
       String grantee, int id, int node, Rights wanted, Rights actual, boolean taken) {
     On on = Places.on(tree, node);
-    long owned = owned(id, node);
+    long owned = owned(id, node, wanted.grantable);
     long missing = wanted.whole & ~actual.whole & ~owned;
     if (missing != 0 && isDecided(id, node)) {
       swallowed(grantee, id, node, missing, actual);
@@ -163,8 +163,11 @@ public final class GrantDifference {
     missingOnColumns(grantee, id, node, wanted, actual, taken);
   }
 
-  private long owned(int id, int node) {
-    return id < 0 ? 0 : ownership.owned(id, node);
+  /** What an owner needs no grant for, who is to grant some of it on. */
+  private long owned(int id, int node, long grantable) {
+    return id < 0
+        ? 0
+        : ownership.owned(id, node) & ~grantable | ownership.grantable(id, node) & grantable;
   }
 
   /** Whether the charter decides what somebody has there. */
@@ -175,7 +178,8 @@ public final class GrantDifference {
   private void missingOnColumns(
       String grantee, int id, int node, Rights wanted, Rights actual, boolean taken) {
     On on = Places.on(tree, node);
-    long owned = owned(id, node);
+    long owned = owned(id, node, wanted.grantable);
+    long grants = owned(id, node, -1L);
     long missing = wanted.whole & ~actual.whole & ~owned;
     Map<Integer, Extent> columns = wanted.columns;
     // taking from the whole takes from the columns too, and what is to stay there comes again
@@ -190,7 +194,7 @@ public final class GrantDifference {
                       & actual.on(column)
                       & ~goes
                       & ~((actual.grantableOn(column) | actual.grantable) & ~optionGoes)
-                      & ~owned)
+                      & ~grants)
           .forEach(
               (ordinals, bits) ->
                   ((bits & optionGoes) == 0 ? give : again)
@@ -216,8 +220,9 @@ public final class GrantDifference {
       Rights.byColumns(
               columns.keySet(),
               column -> {
-                long lacking = wanted.on(column) & ~(actual.on(column) & ~goes) & ~owned;
                 long options = wanted.grantableOn(column);
+                long has = actual.on(column) & ~goes | owned(id, node, options);
+                long lacking = wanted.on(column) & ~has;
                 return option ? lacking & options & ~optionStays : lacking & ~options & ~stays;
               })
           .forEach(
@@ -258,7 +263,7 @@ public final class GrantDifference {
     long possible = access.rules().grantableOn(tree.kind(node));
     long surplus = actual.whole & ~wanted.whole & possible;
     // an owner can grant whatever they were given
-    long owned = ownership.owned(id, node);
+    long owned = ownership.grantable(id, node);
     long options = actual.grantable & ~surplus & ~wanted.grantable & possible & ~owned;
     if (optionByPlace) {
       boolean asked =
@@ -303,7 +308,7 @@ public final class GrantDifference {
             (ordinals, bits) ->
                 steps.add(new Revoke(bits, on, names(node, ordinals), grantee, false, grantor)));
     if (!optionByPlace) {
-      long owned = ownership.owned(people.named(grantee), node);
+      long owned = ownership.grantable(people.named(grantee), node);
       Rights.byColumns(
               given.columns.keySet(),
               column ->

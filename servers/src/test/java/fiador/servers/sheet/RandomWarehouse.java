@@ -58,8 +58,11 @@ final class RandomWarehouse extends RandomDeeds {
     }
     owners();
     run("GRANT CONNECT ON SERVER TO " + (chance(60) ? "EVERYBODY" : anyone()));
-    run("GRANT POWER 'read everything' TO " + q(chance(50) ? any(users) : any(roles)));
-    run("GRANT POWER 'superuser' TO " + q(chance(50) ? any(users) : any(roles)));
+    for (int i = 0; i < (house.sealed() == null ? 1 : 2); i++) {
+      // what is sealed is to be tried by those whom nothing else keeps out
+      run("GRANT POWER 'read everything' TO " + q(chance(50) ? any(users) : any(roles)));
+      run("GRANT POWER 'superuser' TO " + q(chance(50) ? any(users) : any(roles)));
+    }
     for (int i = 0; i < 2 && house.sealed() != null; i++) {
       seal();
     }
@@ -138,13 +141,41 @@ final class RandomWarehouse extends RandomDeeds {
         run(theirs, "GRANT " + house.key() + " ON " + on + " TO " + anyone());
         right(theirs, chance(80) ? "GRANT " : "REFUSE ", " TO ");
       }
-      String view = any(schemas) + "." + q("shown " + sealed.size());
-      String from = any(tables).replaceFirst("^\\w+ ", "");
-      if (run(theirs, "CREATE VIEW " + view + " AS SELECT a, b FROM " + from)) {
-        tables.add("VIEW " + view);
+      show(theirs, user, name);
+      String guest = any(users);
+      String key = house.key() + " ON " + on;
+      String let = q(house.rolesOnly() ? any(roles) : guest);
+      run(theirs, "GRANT " + key + " TO " + let);
+      try (Connection guests = sessions.apply(guest)) {
+        if (guests != null) {
+          show(guests, guest, name);
+        }
+      }
+      if (chance(60)) {
+        // what they showed stays there, and they are out
+        run(theirs, "REVOKE " + key + " FROM " + let);
       }
     } catch (SQLException closed) {
       throw new IllegalStateException(closed);
+    }
+  }
+
+  /** Somebody shows something of it elsewhere, as themselves or as whoever asks. */
+  private void show(Connection theirs, String user, String inside) {
+    String schema = any(schemas);
+    String from = any(tables).replaceFirst("^\\w+ ", "");
+    for (String each : tables) {
+      if (chance(50) && each.startsWith("TABLE " + inside + ".")) {
+        from = each.replaceFirst("^\\w+ ", "");
+      }
+    }
+    run("GRANT CREATE ON SCHEMA " + schema + " TO " + q(user));
+    String view = schema + "." + q("shown " + tables.size());
+    String reads = chance(50) ? " READS AS ASKER" : "";
+    if (run(theirs, "CREATE VIEW " + view + reads + " AS SELECT a, b FROM " + from)) {
+      tables.add("VIEW " + view);
+      run(theirs, "GRANT SELECT ON VIEW " + view + " TO " + anyone());
+      run("GRANT USAGE ON SCHEMA " + schema + " TO " + anyone());
     }
   }
 
