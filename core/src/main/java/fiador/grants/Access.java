@@ -169,6 +169,11 @@ public record Access(
     return principals().isUser(owner) || !rules.has(HouseFact.OWNING_ROLES_GRANT_NOTHING);
   }
 
+  /** The label something was given by; empty where it was given on the thing itself. */
+  public String labelOf(Terms terms) {
+    return terms.label() == Terms.NO_LABEL ? "" : names().text(terms.label());
+  }
+
   /** The tree of the estate. */
   public Tree tree() {
     return estate.tree();

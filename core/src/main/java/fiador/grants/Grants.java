@@ -109,6 +109,7 @@ public final class Grants {
                         packed.bits(),
                         packed.number(),
                         packed.bits(),
+                        packed.number(),
                         packed.number()))
             .toArray(Terms[]::new);
   }
@@ -146,7 +147,8 @@ public final class Grants {
                     .bits(each.grantable())
                     .number(each.covers())
                     .bits(each.until())
-                    .number(each.pattern()))
+                    .number(each.pattern())
+                    .number(each.label()))
         .put(name + ".terms", sink);
   }
 
@@ -175,6 +177,16 @@ public final class Grants {
     this.byNode = byNode;
     this.granteeByNode = base.granteeByNode;
     this.more = more;
+  }
+
+  /** Whether anything was given by a label. Cost: the different terms. */
+  public boolean anyLabel() {
+    for (Terms each : terms) {
+      if (each.label() != Terms.NO_LABEL) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /**

@@ -27,7 +27,8 @@ public record SchemaPattern(int grantee, String pattern, long privileges, long g
   /** What it gives on a schema. */
   Terms terms(HouseRules rules, int covers, int index) {
     long possible = rules.privilegesOn(NodeKind.SCHEMA);
-    return new Terms(privileges & possible, grantable & possible, covers, Terms.FOREVER, index);
+    return new Terms(
+        privileges & possible, grantable & possible, covers, Terms.FOREVER, index, Terms.NO_LABEL);
   }
 
   /**

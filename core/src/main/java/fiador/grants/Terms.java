@@ -10,22 +10,38 @@ package fiador.grants;
  *     that the grant reaches; 0 when it speaks about its own node only
  * @param until the epoch second after which it is over, or {@link #FOREVER}
  * @param pattern the index of the {@link SchemaPattern} it comes from, or {@link #NO_PATTERN}
+ * @param label the id among the estate's texts of the label it was given by, or {@link #NO_LABEL}:
+ *     then it stands here on each thing that carries the label
  */
-public record Terms(long privileges, long grantable, int covers, long until, int pattern) {
+public record Terms(
+    long privileges, long grantable, int covers, long until, int pattern, int label) {
   /** The {@code until} of what has no end. */
   public static final long FOREVER = Long.MAX_VALUE;
 
   /** The {@code pattern} of what was given on a node by its name. */
   public static final int NO_PATTERN = -1;
 
+  /** The {@code label} of what was given on the thing itself. */
+  public static final int NO_LABEL = -1;
+
   /** Terms of a grant by name. */
   public Terms(long privileges, long grantable, int covers, long until) {
-    this(privileges, grantable, covers, until, NO_PATTERN);
+    this(privileges, grantable, covers, until, NO_PATTERN, NO_LABEL);
   }
 
   /** Terms for the node itself, without an end. */
   public static Terms of(long privileges, long grantable) {
     return new Terms(privileges, grantable, 0, FOREVER);
+  }
+
+  /** The same, given on all that carries a label. */
+  public Terms by(int otherLabel) {
+    return new Terms(privileges, grantable, covers, until, pattern, otherLabel);
+  }
+
+  /** Whether it was given on the thing by its name, so that a statement about it takes it. */
+  public boolean isByName() {
+    return pattern == NO_PATTERN && label == NO_LABEL;
   }
 
   /** Whether it is over at that epoch second. */
@@ -42,7 +58,8 @@ public record Terms(long privileges, long grantable, int covers, long until, int
         && terms.grantable == grantable
         && terms.covers == covers
         && terms.until == until
-        && terms.pattern == pattern;
+        && terms.pattern == pattern
+        && terms.label == label;
   }
 
   @Override
@@ -50,6 +67,7 @@ public record Terms(long privileges, long grantable, int covers, long until, int
     return Long.hashCode(privileges * 31 + grantable) * 31
         + covers
         + pattern * 7
+        + label * 13
         + Long.hashCode(until);
   }
 }

@@ -195,7 +195,7 @@ public final class FactDifference {
   }
 
   /** A grant on a node in ids of the other survey. */
-  private record Given(int grantee, int by, Terms terms, Set<String> columns) {}
+  private record Given(int grantee, int by, Terms terms, String label, Set<String> columns) {}
 
   private static Set<String> columns(Access access, Grants grants, int row) {
     Set<String> names = new HashSet<>();
@@ -222,6 +222,7 @@ public final class FactDifference {
                   theirs.grantee(row),
                   theirs.grantor(row),
                   bare(theirs.terms(row)),
+                  other.labelOf(theirs.terms(row)),
                   columns(other, theirs, row)));
         }
       }
@@ -233,6 +234,7 @@ public final class FactDifference {
               there.principal(mine.grantee(row)),
               there.principal(mine.grantor(row)),
               bare(terms),
+              one.labelOf(terms),
               columns(one, mine, row));
       if (terms.pattern() == Terms.NO_PATTERN && !others.contains(given)) {
         add(Kind.GRANT, grant(mine, row, before));
@@ -257,6 +259,9 @@ public final class FactDifference {
       said.say(" (").columns(node, ordinals).say(")");
     }
     said.say(" on ").kindAndWhere(node).say(" to ").who(mine.grantee(row));
+    if (terms.label() != Terms.NO_LABEL) {
+      said.say(", by the label " + one.labelOf(terms));
+    }
     return terms.grantable() == 0 ? said : said.say(", may be granted on");
   }
 

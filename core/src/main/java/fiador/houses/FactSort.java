@@ -20,6 +20,8 @@ public enum FactSort {
   OBJECTS(
       List.of("kind", "name"),
       List.of("database", "schema", "owner", "text", "reads_as", "arguments")),
+  /** The labels that things and columns carry. */
+  LABELS(List.of("label"), List.of("kind", "database", "schema", "name", "column")),
   /** Which roles are held by whom. */
   MEMBERSHIPS(List.of("member", "role"), List.of("admin", "on", "switch", "grantor", "until")),
   /** What was given. */

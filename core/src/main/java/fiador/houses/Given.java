@@ -2,7 +2,6 @@ package fiador.houses;
 
 import fiador.estate.EstateBuilder;
 import fiador.estate.NodeKind;
-import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.AccessBuilder;
 import fiador.grants.ColumnSets;
@@ -25,11 +24,15 @@ final class Given {
   /** All that exist on the thing. */
   private static final long ALL = -1;
 
+  /** What the kind says where something is given on all that carries the label of the name. */
+  private static final String LABEL = "label";
+
   private final AccessBuilder builder;
   private final EstateBuilder estate;
   private final HouseSheet sheet;
   private final People people;
   private final Things things;
+  private final Labels labels;
   private final boolean reachesDown;
   private final boolean denialsReachDown;
   private final Object2LongOpenHashMap<String> words = new Object2LongOpenHashMap<>();
@@ -74,12 +77,13 @@ final class Given {
 
   private record Creation(int creator, int in, NodeKind kind) {}
 
-  Given(AccessBuilder builder, HouseSheet sheet, People people, Things things) {
+  Given(AccessBuilder builder, HouseSheet sheet, People people, Things things, Labels labels) {
     this.builder = builder;
     this.estate = builder.estate();
     this.sheet = sheet;
     this.people = people;
     this.things = things;
+    this.labels = labels;
     this.reachesDown = sheet.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
     this.denialsReachDown = reachesDown && !sheet.rules().has(HouseFact.DENIALS_STAY);
     for (Privilege privilege : Privilege.values()) {
@@ -101,20 +105,25 @@ final class Given {
 
   void grant(BoundSource source, SourceRow row, boolean grant) throws BadRowException {
     int to = people.find(source, "to", row);
+    boolean grantable = source.flag("grantable", false, row);
+    Instant until = People.time(source, "until", row);
+    long end = until == null ? Terms.FOREVER : until.getEpochSecond();
+    int grantor = people.optional(source, "grantor", row);
+    if (LABEL.equals(source.some("kind", row))) {
+      int text = estate.names().intern(source.needed("name", row));
+      labels.give(
+          new Labels.ByLabel(grant, to, text, grantable, end, grantor),
+          privileges(source, row, -1L));
+      return;
+    }
     int node = things.find(source, row);
-    long privileges = privileges(source, row, estate.kind(node));
+    long privileges = privileges(source, row, sheet.rules().privilegesOn(estate.kind(node)));
     if (privileges == 0) {
       return;
     }
-    boolean grantable = source.flag("grantable", false, row);
-    Instant until = People.time(source, "until", row);
     Terms terms =
-        new Terms(
-            privileges,
-            grantable ? privileges : 0,
-            covers(source, row, node, grant),
-            until == null ? Terms.FOREVER : until.getEpochSecond());
-    Row made = new Row(grant, to, node, terms, people.optional(source, "grantor", row));
+        new Terms(privileges, grantable ? privileges : 0, covers(source, row, node, grant), end);
+    Row made = new Row(grant, to, node, terms, grantor);
     IntArrayList columns = columns(source, row, node);
     if (columns == null) {
       add(made);
@@ -170,9 +179,11 @@ final class Given {
     }
   }
 
-  private long privileges(BoundSource source, SourceRow row, NodeKind kind) throws BadRowException {
+  /**
+   * @param exist what all of them are
+   */
+  private long privileges(BoundSource source, SourceRow row, long exist) throws BadRowException {
     String written = source.needed("privilege", row);
-    long exist = sheet.rules().privilegesOn(kind);
     if (written.indexOf(',') < 0) {
       long bits = word(source, written);
       return bits == ALL ? exist : bits;
@@ -228,13 +239,7 @@ final class Given {
     }
     IntArrayList found = new IntArrayList();
     if (name != null) {
-      int id = estate.names().find(name);
-      int ordinal = id < 0 ? None.COLUMN : estate.columnOrdinal(node, id);
-      if (ordinal < 0) {
-        throw new UnknownException(
-            source.bad("column", "there is no column \"" + name + "\" in it"));
-      }
-      found.add(ordinal);
+      found.add(things.column(source, node, name));
     }
     String digits = numbers == null ? "" : numbers.replaceAll("\\D+", " ").strip();
     for (String number : digits.isEmpty() ? new String[0] : digits.split(" ", -1)) {
@@ -258,7 +263,7 @@ final class Given {
     if (kind == null) {
       throw source.bad("kind", "\"" + word + "\" is no kind of thing");
     }
-    long bits = privileges(source, row, kind);
+    long bits = privileges(source, row, sheet.rules().privilegesOn(kind));
     long grantable = source.flag("grantable", false, row) ? bits : 0;
     created
         .computeIfAbsent(
@@ -269,6 +274,7 @@ final class Given {
 
   /** After the last row of all. */
   void end() {
+    labels.end();
     write(last, ColumnSets.WHOLE);
     last = null;
     if (lastOnColumns != null) {

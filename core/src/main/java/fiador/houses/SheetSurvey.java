@@ -24,6 +24,7 @@ public final class SheetSurvey {
   private final AccessBuilder builder = new AccessBuilder();
   private final People people;
   private final Things things;
+  private final Labels labels;
   private final Given given;
   private final Under under;
   private final Elsewhere elsewhere;
@@ -60,7 +61,8 @@ public final class SheetSurvey {
     this.people = new People(builder, sheet);
     builder.estate().node(None.NODE, NodeKind.SERVER, server, None.PRINCIPAL);
     this.things = new Things(builder, sheet, people);
-    this.given = new Given(builder, sheet, people, things);
+    this.labels = new Labels(builder, sheet, things);
+    this.given = new Given(builder, sheet, people, things, labels);
     this.under = new Under(builder, things);
     this.elsewhere = new Elsewhere(builder, people, things);
   }
@@ -80,6 +82,7 @@ public final class SheetSurvey {
           case CONTAINERS -> row -> things.container(bound, row);
           case COLUMNS -> row -> things.column(bound, row);
           case OBJECTS -> row -> things.object(bound, row);
+          case LABELS -> row -> labels.carries(bound, row);
           case MEMBERSHIPS -> row -> people.membership(bound, row);
           case GRANTS -> row -> given.grant(bound, row, true);
           case DENIALS -> row -> given.grant(bound, row, false);
@@ -163,6 +166,7 @@ public final class SheetSurvey {
             case MEMBERSHIPS, GRANTS -> true;
             case DENIALS -> denials;
             case LATER_GRANTS -> later;
+            case LABELS -> sheet.rules().has(HouseFact.LABELS);
             case ATTRIBUTES, POLICIES -> sheet.rules().has(HouseFact.VEILS_TABLES);
             default -> false;
           };

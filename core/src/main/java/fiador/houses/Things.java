@@ -229,6 +229,16 @@ public final class Things {
     return node;
   }
 
+  /** The ordinal of a column of a thing. */
+  int column(BoundSource source, int node, String name) throws BadRowException {
+    int id = estate.names().find(name);
+    int ordinal = id < 0 ? None.COLUMN : estate.columnOrdinal(node, id);
+    if (ordinal < 0) {
+      throw new UnknownException(source.bad("column", "there is no column \"" + name + "\" in it"));
+    }
+    return ordinal;
+  }
+
   private int container(BoundSource source, @Nullable String word, int container)
       throws BadRowException {
     NodeKind kind = estate.kind(container);

@@ -84,7 +84,7 @@ final class PlainUnits {
     long possible = access.rules().grantableOn(facts.tree.kind(grants.node(row)));
     return terms.grantable() == 0
         && terms.covers() == 0
-        && terms.pattern() == Terms.NO_PATTERN
+        && terms.isByName()
         && terms.until() == Terms.FOREVER
         && (terms.privileges() & ~possible) == 0
         && terms.privileges() != 0

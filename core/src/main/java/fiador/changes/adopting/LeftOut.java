@@ -2,6 +2,7 @@ package fiador.changes.adopting;
 
 import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Governed;
+import fiador.estate.Few;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -15,12 +16,15 @@ import fiador.grants.rules.HouseFact;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * What a drafted charter leaves out, because no sentence of one is about it: nothing of that is
  * governed, and none of it was lost sight of. Cost: the principals, and what they hold directly.
  */
 final class LeftOut {
+  private static final int NAMED = 4;
   private final Access access;
   private final Tree tree;
   private final Principals people;
@@ -95,16 +99,23 @@ final class LeftOut {
   }
 
   private void grants(int id, String name) {
+    Set<String> labels = new TreeSet<>();
     Grants grants = access.grants();
     for (int row : grants.byGrantee().run(id)) {
       int node = grants.node(row);
       long bits = grants.terms(row).privileges();
       boolean outside = tree.enclosing(node, NodeKind.SCHEMA) < 0 || tree.isSystem(node);
-      if (outside && bits != 0) {
+      String label = access.labelOf(grants.terms(row));
+      if (!label.isEmpty()) {
+        labels.add(label);
+      } else if (outside && bits != 0) {
         String where =
             node == 0 ? "the whole server" : tree.kind(node).text() + " " + tree.path(node);
         said.add(name + " may " + PrivilegeSet.text(bits) + " on " + where);
       }
+    }
+    if (!labels.isEmpty()) {
+      said.add(name + " was given something by label: " + Few.of(labels, NAMED));
     }
   }
 }

@@ -91,7 +91,7 @@ final class DenialsAfter {
           List<Row> found = new ArrayList<>();
           Grants denials = base.denials();
           for (int row : denials.byNode().run(place.node())) {
-            if (denials.grantee(row) == place.who()) {
+            if (denials.grantee(row) == place.who() && denials.terms(row).isByName()) {
               Terms terms = denials.terms(row);
               found.add(new Row(terms.privileges(), terms.covers(), denials.columns(row)));
               ground.whatIf.lift(row);

@@ -323,8 +323,9 @@ public final class Done {
               : grants.columns(row) != ColumnSets.WHOLE
                   && contains(access.columnSets().ordinals(grants.columns(row)), column);
       boolean named =
-          terms.pattern() == Terms.NO_PATTERN
-              || access.patterns().get(terms.pattern()).isOf(tree.name(node));
+          terms.isByName()
+              || terms.label() == Terms.NO_LABEL
+                  && access.patterns().get(terms.pattern()).isOf(tree.name(node));
       boolean theirs = grantor < 0 || grants.grantor(row) < 0 || grants.grantor(row) == grantor;
       if (grants.grantee(row) == grantee && here && theirs && named) {
         bits |= option ? terms.grantable() : terms.privileges();

@@ -245,7 +245,7 @@ final class GrantsAfter {
           List<Row> found = new ArrayList<>();
           Grants grants = base.grants();
           for (int row : grants.byNode().run(node)) {
-            if (grants.grantee(row) == grantee && grants.terms(row).pattern() == Terms.NO_PATTERN) {
+            if (grants.grantee(row) == grantee && grants.terms(row).isByName()) {
               found.add(new Row(grants.terms(row), grants.columns(row), grants.grantor(row)));
               ground.whatIf.revoke(row);
             }

@@ -11,15 +11,12 @@ import fiador.changes.steps.TakeOption;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.effects.Owned;
-import fiador.estate.Few;
-import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Extent;
 import fiador.grants.Grants;
-import fiador.grants.SchemaPattern;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
 import java.util.ArrayList;
@@ -32,7 +29,6 @@ import java.util.TreeSet;
 
 /** The grants that are demanded and missing, and those that are governed and not demanded. */
 public final class GrantDifference {
-  private static final int NAMED = 4;
 
   private final Access access;
   private final Tree tree;
@@ -83,7 +79,7 @@ public final class GrantDifference {
     }
     take.addAll(again);
     new LaterDifference(access, governed, give, take).compare(demands.later(), ended.later());
-    ungovernedPatterns();
+    new Ungoverned(access, governed, notes).say();
   }
 
   private void compare(String grantee, Map<Integer, Rights> wanted, Map<Integer, Rights> endedOn) {
@@ -120,7 +116,8 @@ public final class GrantDifference {
     for (int row : grants.byGrantee().run(grantee)) {
       Terms terms = grants.terms(row);
       int node = grants.node(row);
-      if (terms.pattern() != Terms.NO_PATTERN && !isLiteral(terms.pattern(), node)) {
+      if (!terms.isByName()
+          && (terms.label() != Terms.NO_LABEL || !isLiteral(terms.pattern(), node))) {
         continue;
       }
       Rights rights = found.computeIfAbsent(node, fresh -> new Rights());
@@ -368,29 +365,5 @@ public final class GrantDifference {
       }
     }
     return found;
-  }
-
-  private void ungovernedPatterns() {
-    Set<String> patterns = new TreeSet<>();
-    Set<String> grantees = new TreeSet<>();
-    for (int i = 0; i < access.patterns().size(); i++) {
-      SchemaPattern pattern = access.patterns().get(i);
-      boolean literal = false;
-      for (int schema : tree.children().run(0)) {
-        literal |= tree.kind(schema) == NodeKind.SCHEMA && isLiteral(i, schema);
-      }
-      if (!literal && governed.principal(pattern.grantee())) {
-        patterns.add(pattern.pattern());
-        grantees.add(people.name(pattern.grantee()));
-      }
-    }
-    if (!patterns.isEmpty()) {
-      notes.add(
-          "grants on schemas by pattern (% and _ that are not escaped) are left alone, a charter"
-              + " names schemas: on "
-              + Few.of(patterns, NAMED)
-              + " to "
-              + Few.of(grantees, NAMED));
-    }
   }
 }

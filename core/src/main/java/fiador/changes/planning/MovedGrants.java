@@ -47,7 +47,7 @@ final class MovedGrants {
     Grants grants = access.grants();
     for (int row : grants.byNode().run(node)) {
       Terms terms = grants.terms(row);
-      if (terms.pattern() != Terms.NO_PATTERN) {
+      if (!terms.isByName()) {
         continue;
       }
       String grantee = access.principals().name(grants.grantee(row));

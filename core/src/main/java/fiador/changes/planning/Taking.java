@@ -33,7 +33,7 @@ public final class Taking {
 
   /**
    * Takes privileges of a grant away; null where no statement by names can, because it was given on
-   * schemas by a pattern that means several.
+   * schemas by a pattern that means several, or on what carries a label.
    */
   public Step revoke(int row, long privileges) {
     return revoke(row, privileges, None.COLUMN);
@@ -50,7 +50,8 @@ public final class Taking {
     Terms terms = grants.terms(row);
     int node = grants.node(row);
     boolean byPattern = terms.pattern() != Terms.NO_PATTERN;
-    if (byPattern && !access.patterns().get(terms.pattern()).isOf(tree.name(node))) {
+    if (terms.label() != Terms.NO_LABEL
+        || byPattern && !access.patterns().get(terms.pattern()).isOf(tree.name(node))) {
       return null;
     }
     // what no statement gives, none takes either

@@ -46,12 +46,12 @@ public final class Rights {
     }
   }
 
-  /** What one principal is denied on one node. Cost: the denials there. */
+  /** What one principal is denied on one node by its name. Cost: the denials there. */
   public static Rights denied(Access access, int principal, int node) {
     Rights found = new Rights();
     Grants denials = access.denials();
     for (int row : principal < 0 || node < 0 ? new int[0] : denials.byNode().run(node)) {
-      if (denials.grantee(row) != principal) {
+      if (denials.grantee(row) != principal || !denials.terms(row).isByName()) {
         continue;
       }
       long privileges = denials.terms(row).privileges();

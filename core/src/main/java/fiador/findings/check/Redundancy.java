@@ -74,8 +74,8 @@ public final class Redundancy {
         && options == 0
         && reaches
         && more.until() >= terms.until()
-        && more.pattern() == Terms.NO_PATTERN
-        && terms.pattern() == Terms.NO_PATTERN
+        && more.isByName()
+        && terms.isByName()
         && columnsOf(other, row);
   }
 

@@ -169,6 +169,8 @@ public enum HouseFact {
    * but superusers; policies are put there and noted beside it.
    */
   VEILS_TABLES,
+  /** Things and columns carry labels, and what is given or refused can be so by a label. */
+  LABELS,
   /** Whoever reads or changes rows runs nothing that others made: no triggers, no functions. */
   RUNS_NOTHING_ELSE,
   /** No view can be made of columns that have a quote in their name. */

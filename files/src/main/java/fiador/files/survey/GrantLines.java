@@ -56,6 +56,7 @@ final class GrantLines extends SurveyTokens {
     long grantable = 0;
     int covers = 0;
     boolean byColumn = false;
+    int label = Terms.NO_LABEL;
     long until = Terms.FOREVER;
     while (nextField()) {
       switch (json.currentName()) {
@@ -69,13 +70,14 @@ final class GrantLines extends SurveyTokens {
         case "grantable" -> grantable = privileges();
         case "covers" -> covers = covers();
         case "until" -> until = instant().getEpochSecond();
+        case "label" -> label = builder.estate().names().intern(text());
         default -> throw unknownField();
       }
     }
     if (node < 0 || grantee < 0) {
       throw broken("a grant needs \"on\" and \"to\"");
     }
-    Terms terms = new Terms(privileges, grantable, covers, until);
+    Terms terms = new Terms(privileges, grantable, covers, until).by(label);
     int columns = byColumn ? columnSet(node) : ColumnSets.WHOLE;
     if (positive) {
       builder.grant(grantee, node, terms, columns, by);

@@ -277,6 +277,9 @@ public final class SurveyWriter {
       json.writeEndArray();
     }
     until(terms.until());
+    if (terms.label() != Terms.NO_LABEL) {
+      json.writeStringField("label", access.labelOf(terms));
+    }
     json.writeEndObject();
   }
 

@@ -13,6 +13,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.Terms;
 import fiador.policies.Seeing;
 import fiador.report.rows.HoldingRows;
 import fiador.report.shown.NoLogin;
@@ -146,6 +147,7 @@ public final class TraceDocument {
                 .mapToObj(ordinal -> access.tree().column(node, ordinal))
                 .toList());
       }
+      label(row, access.grants().terms(granted.row()));
       return row;
     } else if (source instanceof Source.Owned owned) {
       return on(code("ownership"), owned.node());
@@ -153,6 +155,12 @@ public final class TraceDocument {
     Map<String, Object> row = code("power");
     row.put("power", ((Source.Powered) source).power().text());
     return row;
+  }
+
+  private void label(Map<String, Object> row, Terms terms) {
+    if (terms.label() != Terms.NO_LABEL) {
+      row.put("label", access.labelOf(terms));
+    }
   }
 
   private Map<String, Object> gate(Trace.PassedGate gate) {
@@ -264,6 +272,7 @@ public final class TraceDocument {
                   .mapToObj(ordinal -> access.tree().column(denials.node(denial), ordinal))
                   .toList());
         }
+        label(one, denials.terms(denial));
         by.add(one);
       }
       row.put("by", by);

@@ -51,7 +51,8 @@ final class GrantList implements Listing {
         "pattern",
         "until",
         "since",
-        "or_earlier");
+        "or_earlier",
+        "label");
   }
 
   @Override
@@ -121,7 +122,8 @@ final class GrantList implements Listing {
                   .put("pattern", pattern(terms))
                   .put("until", Source.until(terms.until()))
                   .put("since", since(row, privilege))
-                  .put("or_earlier", orEarlier(row, privilege)));
+                  .put("or_earlier", orEarlier(row, privilege))
+                  .put("label", label(terms)));
     }
   }
 
@@ -163,6 +165,10 @@ final class GrantList implements Listing {
     return terms.pattern() == Terms.NO_PATTERN
         ? null
         : source.access().patterns().get(terms.pattern()).pattern();
+  }
+
+  private String label(Terms terms) {
+    return terms.label() == Terms.NO_LABEL ? null : source.shown().label(terms);
   }
 
   private void later(LaterGrant later, Sink sink) throws IOException {

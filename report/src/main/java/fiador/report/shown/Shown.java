@@ -7,6 +7,7 @@ import fiador.estate.None;
 import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.Terms;
 import fiador.policies.UnderName;
 import fiador.predicates.Expression;
 import fiador.predicates.Expression.Column;
@@ -80,6 +81,11 @@ public final class Shown {
 
   private String printable(String name) {
     return plainText ? Visible.of(name) : name;
+  }
+
+  /** A label something was given by. */
+  public String label(Terms terms) {
+    return shown(access.labelOf(terms));
   }
 
   /** A user or role. */

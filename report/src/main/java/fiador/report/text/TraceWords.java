@@ -22,6 +22,7 @@ import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.Terms;
 import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
 import java.util.BitSet;
@@ -132,7 +133,13 @@ public final class TraceWords {
           + " on "
           + shown.node(on)
           + ", to "
-          + shown.principal(denials.grantee(row));
+          + shown.principal(denials.grantee(row))
+          + label(denials.terms(row));
+    }
+
+    private String label(Terms terms) {
+      String label = access.labelOf(terms);
+      return label.isEmpty() ? "" : ", by the label " + shown.label(terms);
     }
 
     @Override

@@ -124,6 +124,9 @@ public final class Ways {
       text.append("every ").append(access.tree().kind(node).text()).append(" in ");
     }
     text.append(shown.node(on));
+    if (terms.label() != Terms.NO_LABEL) {
+      text.append(", by the label ").append(shown.label(terms));
+    }
     if (source.grantable()) {
       text.append(", may grant it");
     }

@@ -68,6 +68,14 @@ final class RandomHouse {
             name: '{object_name}'
             column: '{column_name}'
             grantable: '{may_pass_on}'
+        labels:
+          - query: select * from catalog.labels
+            label: '{label_name}'
+            kind: '{object_type}'
+            database: '{database_name}'
+            schema: '{schema_name}'
+            name: '{object_name}'
+            column: '{column_name}'
         denials:
           - query: select * from catalog.permissions
             only: {decision: [refused]}
@@ -119,6 +127,7 @@ final class RandomHouse {
   private final boolean oneAtATime;
   private final boolean rolesOnly;
   private final boolean options;
+  private final boolean labels;
   private final String sealed;
   private final String key;
 
@@ -129,6 +138,7 @@ final class RandomHouse {
     oneAtATime = sheet.contains("roles: one at a time");
     rolesOnly = sheet.contains("    - roles only\n");
     options = sheet.contains("    - grant options\n");
+    labels = sheet.contains("    - labels\n");
     sealed = sheet.contains(SEALED.formatted("schema", "usage")) ? "schema" : null;
     key = "usage";
   }
@@ -163,6 +173,8 @@ final class RandomHouse {
     add(facts, true, "columns apart");
     add(facts, true, "runs nothing else");
     add(facts, oneAtATime, "default roles");
+    labels = seed % 5 < 3;
+    add(facts, labels, "labels");
     StringBuilder rules = new StringBuilder("house: random\nabout: made for a test\n\nrules:\n");
     rules.append("  privileges:\n    server: [connect, create, select]\n");
     if (databases) {
@@ -225,6 +237,10 @@ final class RandomHouse {
   /** What lets people in where it is. */
   String key() {
     return key;
+  }
+
+  boolean labels() {
+    return labels;
   }
 
   boolean options() {

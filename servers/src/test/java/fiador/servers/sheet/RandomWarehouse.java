@@ -13,6 +13,7 @@ import java.util.function.IntPredicate;
 /** A random estate on a stand-in. */
 final class RandomWarehouse extends RandomDeeds {
   private static final String[] WHAT = {"SELECT", "INSERT", "UPDATE", "DELETE", "ALL"};
+  private static final String[] LABELS = {"low", "high", "\"per\"\"son\""};
   private final RandomHouse house;
   private final Function<String, Connection> sessions;
   private final List<String> databases = new ArrayList<>();
@@ -57,6 +58,9 @@ final class RandomWarehouse extends RandomDeeds {
       object(i);
     }
     owners();
+    for (int i = 0; i < 9 && house.labels(); i++) {
+      label();
+    }
     run("GRANT CONNECT ON SERVER TO " + (chance(60) ? "EVERYBODY" : anyone()));
     for (int i = 0; i < (house.sealed() == null ? 1 : 2); i++) {
       // what is sealed is to be tried by those whom nothing else keeps out
@@ -100,6 +104,19 @@ final class RandomWarehouse extends RandomDeeds {
       String from = any(tables).replaceFirst("^\\w+ ", "");
       run("CREATE VIEW " + name + reads + " AS SELECT a, b FROM " + from);
       tables.add("VIEW " + name);
+    }
+  }
+
+  /** Puts a label on something, or on a column. */
+  private void label() {
+    String label = "PUT LABEL " + any(LABELS) + " ON ";
+    int dice = below(10);
+    if (dice == 0 && house.databases()) {
+      run(label + "DATABASE " + any(databases));
+    } else if (dice < 3) {
+      run(label + "SCHEMA " + any(schemas));
+    } else {
+      run(label + any(tables) + (dice < 6 ? "" : " (" + any("a", "b") + ")"));
     }
   }
 
@@ -210,6 +227,10 @@ final class RandomWarehouse extends RandomDeeds {
       what = any("USAGE", "USAGE", "USAGE", "CREATE", "SELECT", "INSERT", "DELETE");
     } else if (dice < 60) {
       what = any("SELECT", "INSERT", "UPDATE") + " (" + any("a", "b", "\"odd C\"") + ")";
+    }
+    if (house.labels() && chance(15)) {
+      on = "LABEL " + any(LABELS);
+      what = any("SELECT", "SELECT", "INSERT", "UPDATE", "DELETE", "USAGE", "CONNECT", "CREATE");
     }
     boolean option = verb.equals("GRANT ") && house.options() && chance(15);
     run(who, verb + what + " ON " + on + to + anyone() + (option ? " WITH GRANT OPTION" : ""));

@@ -17,10 +17,12 @@ deed
   | REVOKE POWER TEXT FROM name                                          # takePower
   | GRANT privileges ON LATER kinds IN place TO who (WITH GRANT OPTION)? # grantLater
   | REVOKE privileges ON LATER kinds IN place FROM who                   # revokeLater
-  | GRANT privileges ON place TO who (WITH GRANT OPTION)?                # grant
-  | REVOKE (GRANT OPTION FOR)? privileges ON place FROM who              # revoke
-  | REFUSE privileges ON place TO who                                    # refuse
-  | LIFT privileges ON place FOR who                                     # lift
+  | GRANT privileges ON target TO who (WITH GRANT OPTION)?               # grant
+  | REVOKE (GRANT OPTION FOR)? privileges ON target FROM who             # revoke
+  | REFUSE privileges ON target TO who                                   # refuse
+  | LIFT privileges ON target FOR who                                    # lift
+  | PUT LABEL name ON place names?                                       # putLabel
+  | TAKE LABEL name OFF place names?                                     # takeLabel
   | CREATE DATABASE name                                                 # createDatabase
   | CREATE SCHEMA path                                                   # createSchema
   | CREATE TABLE path LEFT column (COMMA column)* RIGHT                  # createTable
@@ -47,6 +49,8 @@ secret : HASHED? TEXT ;
 privileges : privilege (COMMA privilege)* ;
 privilege : word+ (LEFT name (COMMA name)* RIGHT)? ;
 kinds : word ;
+target : LABEL name | place ;
+names : LEFT name (COMMA name)* RIGHT ;
 place : SERVER | (DATABASE | SCHEMA | TABLE | VIEW)? path ;
 path : name (DOT name)* ;
 who : EVERYBODY | name ;
@@ -56,10 +60,11 @@ query : .+? ;
 brackets : LEFT inside* RIGHT ;
 inside : brackets | ~(LEFT | RIGHT) ;
 /** Words that were names before they were words of the language. */
-name : WORD | QUOTED | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL ;
+name : WORD | QUOTED | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL | PUT | TAKE | OFF | LABEL ;
 /** Words of the language are privileges and types too. */
-word : WORD | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
+word : WORD | SEAL | UNSEAL | PLACE | AT | LET | INTO | KEEP | OUT | OF | ACT | ROWS | COLUMN | NOTE | VEIL | UNVEIL | PUT | TAKE | OFF | LABEL | CREATE | ROLE | ALTER | DROP | GRANT | VIEW | SERVER | USER | OPTION ;
 
+PUT : P U T ; TAKE : T A K E ; OFF : O F F ; LABEL : L A B E L ;
 SEAL : S E A L ; UNSEAL : U N S E A L ; ACT : A C T ; ROWS : R O W S ; COLUMN : C O L U M N ; NOTE : N O T E ; VEIL : V E I L ; UNVEIL : U N V E I L ; PLACE : P L A C E ; AT : A T ; LET : L E T ; INTO : I N T O ; KEEP : K E E P ; OUT : O U T ; OF : O F ;
 ADMIN : A D M I N ; ALTER : A L T E R ; AS : A S ; ASKER : A S K E R ; CREATE : C R E A T E ; DATABASE : D A T A B A S E ;
 DEFAULT : D E F A U L T ; DROP : D R O P ; EVERYBODY : E V E R Y B O D Y ; FOR : F O R ; FROM : F R O M ; GRANT : G R A N T ;

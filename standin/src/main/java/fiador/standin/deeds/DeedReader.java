@@ -25,7 +25,7 @@ public final class DeedReader extends Wording {
   private static final Set<String> FIRST =
       Set.of(
           "create", "drop", "alter", "grant", "revoke", "refuse", "lift", "set", "let", "keep",
-          "act", "veil", "unveil", "note", "seal", "unseal");
+          "act", "veil", "unveil", "note", "seal", "unseal", "put", "take");
 
   private final CharStream text;
 
@@ -166,7 +166,7 @@ public final class DeedReader extends Wording {
     boolean option = at.OPTION() != null;
     return doing ->
         RightDeeds.give(
-            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), option);
+            doing, written(at.privileges()), target(doing, at.target()), who(at.who()), option);
   }
 
   @Override
@@ -174,21 +174,21 @@ public final class DeedReader extends Wording {
     boolean option = at.OPTION() != null;
     return doing ->
         RightDeeds.take(
-            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), option);
+            doing, written(at.privileges()), target(doing, at.target()), who(at.who()), option);
   }
 
   @Override
   public Deed visitRefuse(DeedParser.RefuseContext at) {
     return doing ->
         RightDeeds.refuse(
-            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), false);
+            doing, written(at.privileges()), target(doing, at.target()), who(at.who()), false);
   }
 
   @Override
   public Deed visitLift(DeedParser.LiftContext at) {
     return doing ->
         RightDeeds.refuse(
-            doing, written(at.privileges()), place(doing, at.place()), who(at.who()), true);
+            doing, written(at.privileges()), target(doing, at.target()), who(at.who()), true);
   }
 
   @Override
@@ -303,6 +303,20 @@ public final class DeedReader extends Wording {
   @Override
   public Deed visitUnseal(DeedParser.UnsealContext at) {
     return doing -> SealDeeds.unseal(doing, place(doing, at.place()));
+  }
+
+  // labels
+
+  @Override
+  public Deed visitPutLabel(DeedParser.PutLabelContext at) {
+    List<String> columns = names(at.names());
+    return doing -> LabelDeeds.put(doing, name(at.name()), place(doing, at.place()), columns);
+  }
+
+  @Override
+  public Deed visitTakeLabel(DeedParser.TakeLabelContext at) {
+    List<String> columns = names(at.names());
+    return doing -> LabelDeeds.take(doing, name(at.name()), place(doing, at.place()), columns);
   }
 
   // other servers

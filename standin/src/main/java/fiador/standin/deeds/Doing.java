@@ -188,6 +188,15 @@ public final class Doing {
     return at;
   }
 
+  /** The label of that name. */
+  Thing label(String name) throws MistakeException {
+    Thing found = warehouse.labels().get(name);
+    if (found == null) {
+      throw new MistakeException("nothing carries the label " + name);
+    }
+    return found;
+  }
+
   /** Where a new schema, table or view is to be. */
   Thing container(String kind, List<String> path) throws MistakeException {
     int names = (house.databases() ? 1 : 0) + (kind.equals("schema") ? 1 : 2);

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 /** Statements that give, take and refuse. */
 final class RightDeeds {
   static final String ALL = "all";
+  private static final String BY_LABEL = "give or refuse by label";
 
   private RightDeeds() {}
 
@@ -45,7 +46,7 @@ final class RightDeeds {
       boolean whole = written.columns().isEmpty();
       Set<String> exist = new TreeSet<>(doing.house().on(on.kind()));
       if (!whole) {
-        exist.retainAll(doing.house().onColumns());
+        exist.retainAll(isLabel(on) ? Set.of() : doing.house().onColumns());
       }
       boolean all = written.word().equals(ALL);
       if (!all && !exist.contains(written.word())) {
@@ -78,6 +79,9 @@ final class RightDeeds {
     if (option && to == null && !doing.house().has(Fact.OPTION_FOR_EVERYBODY)) {
       throw new MistakeException("not everybody can be given the right to give on");
     }
+    if (option && isLabel(on)) {
+      throw new MistakeException("what is given by a label is not given on");
+    }
     List<Right> rows = rows(doing, privileges, on, grantee(doing, to, true), false);
     needToGive(doing, rows);
     rows.forEach(row -> doing.warehouse().give(row, option, doing.session().acting()));
@@ -98,7 +102,15 @@ final class RightDeeds {
     }
   }
 
+  private static boolean isLabel(Thing on) {
+    return on.kind().equals(Thing.LABEL);
+  }
+
   private static void needToGive(Doing doing, List<Right> rows) throws RefusedException {
+    if (rows.stream().anyMatch(row -> isLabel(row.on()))) {
+      doing.needAdministrator(BY_LABEL);
+      return;
+    }
     for (Right row : doing.again() ? List.<Right>of() : rows) {
       String missing =
           doing.judge().missingToGive(doing.session(), row.privilege(), row.on(), row.column());
@@ -114,7 +126,11 @@ final class RightDeeds {
     if (!doing.house().has(Fact.DENIALS)) {
       throw new MistakeException("nothing is refused here; what nobody gave nobody has");
     }
-    doing.needDisposal(on);
+    if (isLabel(on)) {
+      doing.needAdministrator(BY_LABEL);
+    } else {
+      doing.needDisposal(on);
+    }
     List<Right> rows = rows(doing, privileges, on, grantee(doing, to, false), true);
     for (Right row : rows) {
       if (lifted) {

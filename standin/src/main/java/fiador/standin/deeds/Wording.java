@@ -1,10 +1,12 @@
 package fiador.standin.deeds;
 
 import fiador.standin.deeds.DeedParser.NameContext;
+import fiador.standin.deeds.DeedParser.NamesContext;
 import fiador.standin.deeds.DeedParser.PathContext;
 import fiador.standin.deeds.DeedParser.PlaceContext;
 import fiador.standin.deeds.DeedParser.PrivilegesContext;
 import fiador.standin.deeds.DeedParser.SecretContext;
+import fiador.standin.deeds.DeedParser.TargetContext;
 import fiador.standin.deeds.DeedParser.WhoContext;
 import fiador.standin.deeds.RightDeeds.Written;
 import fiador.standin.estate.MistakeException;
@@ -62,6 +64,15 @@ abstract class Wording extends DeedBaseVisitor<Deed> {
     boolean said = !(place.getChild(0) instanceof PathContext);
     String kind = said ? place.getChild(0).getText().toLowerCase(Locale.ROOT) : null;
     return doing.thing(kind, path(place.path()));
+  }
+
+  /** What something is given on: a thing, or a label. */
+  final Thing target(Doing doing, TargetContext target) throws MistakeException {
+    return target.LABEL() == null ? place(doing, target.place()) : doing.label(name(target.name()));
+  }
+
+  final List<String> names(@Nullable NamesContext names) {
+    return names == null ? List.of() : names.name().stream().map(this::name).toList();
   }
 
   final List<Written> written(PrivilegesContext privileges) {

@@ -9,6 +9,7 @@ import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -187,6 +188,9 @@ public final class Judge {
       Thing thing,
       @Nullable String column,
       boolean withOption) {
+    if (!withOption && isByLabel(session, refused, privilege, thing, column)) {
+      return true;
+    }
     for (Thing at = thing; at != null; at = at.parent()) {
       boolean stays = refused && house.has(Fact.DENIALS_STAY);
       if (at != thing && (stays || !house.has(Fact.SCHEMA_GRANTS_REACH_DOWN))) {
@@ -205,6 +209,30 @@ public final class Judge {
       }
     }
     return false;
+  }
+
+  /** What is in a container carries its labels; in what is sealed none counts. */
+  private boolean isByLabel(
+      Session session, boolean refused, String privilege, Thing thing, @Nullable String column) {
+    if (warehouse.labels().isEmpty() || thing.isInWhatIsSealed()) {
+      return false;
+    }
+    Set<String> carried = new LinkedHashSet<>();
+    for (Thing at = thing; at != null; at = at.parent()) {
+      carried.addAll(at.labels(null));
+    }
+    if (column != null && house.onColumns().contains(privilege)) {
+      carried.addAll(thing.labels(column));
+    }
+    return carried.stream()
+        .map(label -> warehouse.labels().get(label))
+        .filter(Objects::nonNull)
+        .flatMap(label -> warehouse.rights(label).keySet().stream())
+        .anyMatch(
+            right ->
+                right.refused() == refused
+                    && right.privilege().equals(privilege)
+                    && session.on().contains(right.to()));
   }
 
   /** Whether it is theirs, or a role's that is on. */

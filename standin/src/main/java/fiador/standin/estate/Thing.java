@@ -5,10 +5,15 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
 
-/** The server, a database, a schema, a table or a view. */
+/** The server, a database, a schema, a table or a view; also a label, which is in nothing. */
 public final class Thing {
+  /** What a label is called among kinds. */
+  public static final String LABEL = "label";
+
   private final String kind;
   private final String name;
   private final @Nullable Thing parent;
@@ -17,6 +22,8 @@ public final class Thing {
   private Principal owner;
   private @Nullable String kept;
   private @Nullable Far far;
+  private final Set<String> labels = new TreeSet<>();
+  private final Map<String, Set<String>> columnLabels = new LinkedHashMap<>();
   private final Veil veil = new Veil();
   private boolean sealed;
   private @Nullable String text;
@@ -131,6 +138,32 @@ public final class Thing {
     this.sealed = shut;
   }
 
+  /**
+   * The labels it carries by itself.
+   *
+   * @param column of which column; null for those of the whole
+   */
+  public Set<String> labels(@Nullable String column) {
+    return column == null ? labels : columnLabels.getOrDefault(column, Set.of());
+  }
+
+  /** Says that it, or a column of it, carries a label. */
+  public void putLabel(String label, @Nullable String column) {
+    Set<String> all =
+        column == null ? labels : columnLabels.computeIfAbsent(column, first -> new TreeSet<>());
+    all.add(label);
+  }
+
+  /** Says that it does not any more. */
+  public void takeLabel(String label, @Nullable String column) {
+    labels(column).remove(label);
+  }
+
+  /** Whether it, or something that it is in, is sealed. */
+  boolean isInWhatIsSealed() {
+    return sealed || parent != null && parent.isInWhatIsSealed();
+  }
+
   /** What a view shows; null for all else. */
   public @Nullable String text() {
     return text;
@@ -174,7 +207,7 @@ public final class Thing {
   /** The names on the way to it, with dots. */
   public String path() {
     return parent == null
-        ? "the server"
+        ? kind.equals(LABEL) ? name : "the server"
         : parent.parent == null ? name : parent.path() + "." + name;
   }
 

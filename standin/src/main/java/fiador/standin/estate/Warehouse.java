@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Who and what there is, and what was given and refused. Whoever changes it sees to the lock. */
@@ -21,6 +22,7 @@ public final class Warehouse {
   private final Map<Thing, Map<Right, Boolean>> rights = new LinkedHashMap<>();
   private final Map<Right, Principal> givers = new HashMap<>();
   private final Map<Later, Boolean> later = new LinkedHashMap<>();
+  private final Map<String, Thing> labels = new TreeMap<>();
   private final Elsewhere elsewhere = new Elsewhere(everybody);
   private final Thing server;
   private long version;
@@ -170,6 +172,16 @@ public final class Warehouse {
   /** The server, which everything is in. */
   public Thing server() {
     return server;
+  }
+
+  /** The labels that something carries, or did. */
+  public Map<String, Thing> labels() {
+    return labels;
+  }
+
+  /** Makes a label known. */
+  public void label(String name) {
+    labels.computeIfAbsent(name, first -> new Thing(Thing.LABEL, name, null, server.owner()));
   }
 
   /** Everything there is, containers first. */

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * How the server behaves.
@@ -82,7 +83,8 @@ public record House(
     COLUMNS_APART,
     DEFAULT_ROLES,
     SETS_POWERS,
-    VEILS_TABLES;
+    VEILS_TABLES,
+    LABELS;
 
     /** As a sheet writes it. */
     public String word() {
@@ -97,6 +99,9 @@ public record House(
 
   /** Which privileges exist on a kind of thing. */
   public Set<String> on(String kind) {
+    if (kind.equals("label")) {
+      return privileges.values().stream().flatMap(Set::stream).collect(Collectors.toSet());
+    }
     return privileges.getOrDefault(kind, Set.of());
   }
 

@@ -36,6 +36,7 @@ final class CatalogRows {
       case "role_members" -> members(rows);
       case "permissions" -> permissions(rows);
       case "later_permissions" -> later(rows);
+      case "labels" -> labels(rows);
       case "attributes" -> attributes(rows);
       case "veils" -> veils(rows);
       case "places" -> places(rows);
@@ -114,7 +115,7 @@ final class CatalogRows {
   static @Nullable String[] place(Thing thing) {
     Thing database = thing.enclosing("database");
     Thing schema = thing.enclosing("schema");
-    boolean object = schema != null && schema != thing;
+    boolean object = schema != null && schema != thing || thing.kind().equals(Thing.LABEL);
     return new @Nullable String[] {
       database == null ? null : database.name(),
       schema == null ? null : schema.name(),
@@ -122,8 +123,24 @@ final class CatalogRows {
     };
   }
 
-  private void permissions(List<@Nullable String[]> rows) {
+  private void labels(List<@Nullable String[]> rows) {
     for (Thing thing : warehouse.things()) {
+      labels(thing, null, rows);
+      thing.columns().keySet().forEach(column -> labels(thing, column, rows));
+    }
+  }
+
+  private static void labels(Thing thing, @Nullable String column, List<@Nullable String[]> rows) {
+    @Nullable String[] place = place(thing);
+    for (String label : thing.labels(column)) {
+      rows.add(new @Nullable String[] {label, thing.kind(), place[0], place[1], place[2], column});
+    }
+  }
+
+  private void permissions(List<@Nullable String[]> rows) {
+    List<Thing> all = new ArrayList<>(warehouse.things());
+    all.addAll(warehouse.labels().values());
+    for (Thing thing : all) {
       @Nullable String[] place = place(thing);
       for (Map.Entry<Right, Boolean> row : warehouse.rights(thing).entrySet()) {
         Right right = row.getKey();

@@ -48,6 +48,15 @@ public final class CatalogViews {
     ALL.put(
         "columns",
         List.of("database_name", "schema_name", "object_name", "column_name", "data_type"));
+    ALL.put(
+        "labels",
+        List.of(
+            "label_name",
+            "object_type",
+            "database_name",
+            "schema_name",
+            "object_name",
+            "column_name"));
     ALL.put("permissions", right);
     ALL.put(
         "later_permissions",
