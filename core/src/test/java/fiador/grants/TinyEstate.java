@@ -195,6 +195,19 @@ public final class TinyEstate {
     return this;
   }
 
+  /** Grants, or denies, on one thing because that carries a label. */
+  public TinyEstate byLabel(
+      boolean grant, String label, String who, String privilege, String path, String... columns) {
+    Terms terms = terms(privilege).by(estate.names().intern(label));
+    int to = principals.get(who);
+    if (grant) {
+      builder.grant(to, nodes.get(path), terms, columnSet(path, columns), -1);
+    } else {
+      builder.denial(to, nodes.get(path), terms, columnSet(path, columns));
+    }
+    return this;
+  }
+
   /** Says that a view reads columns of something, or just any when none are named. */
   public TinyEstate reads(String view, String under, String... columns) {
     builder.reads(nodes.get(view), nodes.get(under), columnSet(under, columns));
