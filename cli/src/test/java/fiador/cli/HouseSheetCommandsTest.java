@@ -77,6 +77,7 @@ class HouseSheetCommandsTest {
     assertThat(part.out)
         .startsWith("no, not all of it")
         .contains("select (tax_number) on table billing.customers, to")
+        .contains("by the label personal")
         .doesNotContain("join ");
     Path script = folder.resolve("change.sql");
     Program.run("gap", "--charter", here, "--script", script.toString());
