@@ -8,6 +8,7 @@ import fiador.estate.Privilege;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
 import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -180,12 +181,21 @@ public final class Holdings {
     }
   }
 
-  /** The sessions that switching to a role makes, as far as they bring anything more. */
+  /**
+   * The sessions that switching to a role makes, as far as they bring anything more: also by what
+   * they leave behind, where a role may deny.
+   */
   private void forEachSwitch(
       int user, Session login, IntArrayList enabled, Consumer<Session> each) {
     IntArrayList settable = walk.switchable(user);
-    if (login.isSuperuser() && tree.sealed().size() == 0 || settable.size() == 1) {
+    boolean denials = access.rules().has(HouseFact.DENIALS);
+    boolean all = login.isSuperuser() && tree.sealed().size() == 0 && !denials;
+    if (all || settable.size() == 1) {
       return;
+    }
+    boolean oneAtATime = access.rules().activation() == Activation.ONE_AT_A_TIME;
+    if (denials && oneAtATime && enabled.size() > 1) {
+      each.accept(sessions.withoutRole(user));
     }
     IntOpenHashSet covered = new IntOpenHashSet(enabled);
     for (int i = 1; i < settable.size(); i++) {
@@ -193,7 +203,7 @@ public final class Holdings {
       // what an already covered role brings is a part of what covered it, its gates included;
       // only a superuser's own power does not pass to members, and a denial or a better row may
       // stay behind
-      if (!access.rules().has(HouseFact.DENIALS)
+      if (!denials
           && !login.isCompetition()
           && covered.contains(role)
           && !access.principals().has(role, Power.SUPERUSER)) {

@@ -53,6 +53,11 @@ final class Sessions {
     return together(role, user, reached);
   }
 
+  /** What is on for {@code user} once the role that was on is off, and no other is on. */
+  Session withoutRole(int user) {
+    return together(user, user, IntArrayList.of(user));
+  }
+
   /** With whose rights a view reads that reads as {@code owner}. */
   Session owner(int owner) {
     return owners.computeIfAbsent(owner, this::freshOwner);

@@ -1,5 +1,6 @@
 package fiador.effects;
 
+import fiador.estate.None;
 import fiador.estate.Privilege;
 import fiador.grants.Access;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
@@ -22,7 +23,33 @@ public final class Switching {
       return null;
     }
     Path first = trace.paths().get(0);
-    return access.principals().name(first.chain()[first.switched()]);
+    int role = first.chain()[first.switched()];
+    if (first.switched() == 0) {
+      role = leavingBehind(access, clock, trace);
+    }
+    return role < 0 || role == user ? null : access.principals().name(role);
+  }
+
+  /** The role to switch to only because what is on after login denies it; -1 for none. */
+  private static int leavingBehind(Access access, Clock clock, Trace trace) {
+    int[] found = {None.PRINCIPAL};
+    new Holdings(access, clock, true)
+        .inEachSession(
+            trace.user(),
+            trace.node(),
+            (login, acting, rows) -> {
+              boolean another = acting.self() != trace.user() && found[0] < 0;
+              boolean works =
+                  rows.stream()
+                      .anyMatch(
+                          row ->
+                              row.privilege() == trace.privilege()
+                                  && row.state() == State.LIVE
+                                  && (row.columns() == null
+                                      || trace.column() >= 0 && row.columns().get(trace.column())));
+              found[0] = another && works ? acting.self() : found[0];
+            });
+    return found[0];
   }
 
   /** The roles somebody can switch to, themselves left out. Cost: the roles reached. */

@@ -88,7 +88,11 @@ public final class TraceText {
     if (trace.state() == State.ON_REQUEST && crossed == null) {
       Path first = trace.paths().get(0);
       String role = shown.principal(first.chain()[first.switched()]);
-      facts.line("switch", "SET ROLE " + role + " first: it is not on after login");
+      facts.line(
+          "switch",
+          first.switched() == 0
+              ? "to another role, or to none: the role that is on after login denies it"
+              : "SET ROLE " + role + " first: it is not on after login");
     }
     for (Obstacle obstacle : trace.obstacles()) {
       facts.line("why", words.why(obstacle, trace));

@@ -138,8 +138,9 @@ class StandInConformanceTest {
         asked(new Trial(server, login, access.tree()), access, user, held, mismatches);
         Set<String> worked = new HashSet<>();
         for (String role : estate.roles) {
-          switched(access, session, role, worked);
+          switched(access, session, q(role), worked);
         }
+        switched(access, session, "NONE", worked);
         ever(access, user, held, worked, mismatches);
         session.close();
       }
@@ -247,7 +248,7 @@ class StandInConformanceTest {
   private void switched(Access access, Connection session, String role, Set<String> worked)
       throws SQLException {
     try {
-      execute(session, "SET ROLE " + q(role));
+      execute(session, "SET ROLE " + role);
     } catch (SQLException not) {
       return;
     }
