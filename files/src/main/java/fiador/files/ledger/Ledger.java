@@ -18,6 +18,8 @@ import java.io.SequenceInputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -90,15 +92,15 @@ public final class Ledger implements AutoCloseable {
    *
    * @param url {@code jdbc:postgresql://host/database}
    */
-  public static Ledger open(String url, String login, String password) throws LedgerException {
+  public static Ledger open(String url, String login, String password) throws IOException {
     return new Ledger(LedgerStore.open(url, login, password), null);
   }
 
-  <T> T inTransaction(LedgerStore.Work<T> work) throws IOException {
+  <T> T inTransaction(Tables.Work<T> work) throws IOException {
     return store.inTransaction(work);
   }
 
-  <T> T inTurn(String table, LedgerStore.Work<T> work) throws IOException {
+  <T> T inTurn(String table, Tables.Work<T> work) throws IOException {
     return store.inTurn(table, work);
   }
 
@@ -117,8 +119,7 @@ public final class Ledger implements AutoCloseable {
     boolean isNew =
         inTransaction(
             one -> {
-              boolean fresh =
-                  Pieces.count(one, "select count(*) from state where id = ?", state) == 0;
+              boolean fresh = one.number("select count(*) from state where id = ?", state) == 0;
               if (fresh) {
                 write(
                     access,
@@ -147,21 +148,17 @@ public final class Ledger implements AutoCloseable {
 
   /** The servers it knows, by name. */
   public List<String> servers() throws IOException {
-    return inTransaction(
-        one ->
-            one.select("select distinct server from survey order by server")
-                .mapTo(String.class)
-                .list());
+    return inTransaction(one -> one.texts("select distinct server from survey order by server"));
   }
 
   /** All surveys of a server, the oldest first. */
   public List<Survey> surveys(String server) throws IOException {
     return inTransaction(
         one ->
-            one.select("select taken, state from survey where server = ? order by taken", server)
-                .map(
-                    (row, context) -> new Survey(server, instant(row.getLong(1)), row.getString(2)))
-                .list());
+            one.list(
+                row -> new Survey(server, instant(row.getLong(1)), row.getString(2)),
+                "select taken, state from survey where server = ? order by taken",
+                server));
   }
 
   /**
@@ -288,12 +285,11 @@ public final class Ledger implements AutoCloseable {
   private String head(Survey survey) throws IOException {
     return inTransaction(
         one ->
-            one.select(
-                    "select head from survey where server = ? and taken = ?",
-                    survey.server(),
-                    micros(survey.taken()))
-                .mapTo(String.class)
-                .one());
+            one.one(
+                row -> row.getString(1),
+                "select head from survey where server = ? and taken = ?",
+                survey.server(),
+                micros(survey.taken())));
   }
 
   private Access whole(Survey survey) throws SurveyException, IOException {
@@ -319,10 +315,7 @@ public final class Ledger implements AutoCloseable {
     return inTurn(
         "change_made",
         one -> {
-          long id =
-              one.select("select coalesce(max(id), 0) + 1 from change_made")
-                  .mapTo(Long.class)
-                  .one();
+          long id = one.number("select coalesce(max(id), 0) + 1 from change_made");
           one.execute(
               """
               insert into change_made (id, server, what, run_by, began, statements)
@@ -358,26 +351,25 @@ public final class Ledger implements AutoCloseable {
   public List<Change> changes(String server) throws IOException {
     return inTransaction(
         one ->
-            one.select(
-                    """
-                    select id, what, run_by, began, ended, statements from change_made
-                    where server = ? order by began, id""",
-                    server)
-                .map(
-                    (row, context) -> {
-                      long ended = row.getLong("ended");
-                      Instant end = row.wasNull() ? null : instant(ended);
-                      String statements = row.getString("statements");
-                      return new Change(
-                          row.getLong("id"),
-                          server,
-                          row.getString("what"),
-                          row.getString("run_by"),
-                          instant(row.getLong("began")),
-                          end,
-                          statements(statements));
-                    })
-                .list());
+            one.list(
+                row -> change(server, row),
+                """
+                select id, what, run_by, began, ended, statements from change_made
+                where server = ? order by began, id""",
+                server));
+  }
+
+  private static Change change(String server, ResultSet row) throws SQLException {
+    long ended = row.getLong("ended");
+    Instant end = row.wasNull() ? null : instant(ended);
+    return new Change(
+        row.getLong("id"),
+        server,
+        row.getString("what"),
+        row.getString("run_by"),
+        instant(row.getLong("began")),
+        end,
+        statements(row.getString("statements")));
   }
 
   /** As they are kept; ledgers of the first release joined them by a character. */

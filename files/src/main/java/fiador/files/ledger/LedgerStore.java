@@ -3,21 +3,19 @@ package fiador.files.ledger;
 import fiador.files.Kept;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Locale;
 import java.util.Properties;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.jdbi.v3.core.Handle;
-import org.jdbi.v3.core.Jdbi;
-import org.jdbi.v3.core.JdbiException;
 import org.sqlite.JDBC;
 
 /** Where a ledger is kept: its tables, in a file or on a PostgreSQL, and its transactions. */
@@ -53,12 +51,12 @@ final class LedgerStore implements AutoCloseable {
   private static final int TRIES = 5;
 
   private final String place;
-  private final Handle handle;
+  private final Tables tables;
   private final boolean shared;
 
-  private LedgerStore(String place, Handle handle, boolean shared) {
+  private LedgerStore(String place, Tables tables, boolean shared) {
     this.place = place;
-    this.handle = handle;
+    this.tables = tables;
     this.shared = shared;
   }
 
@@ -85,8 +83,7 @@ final class LedgerStore implements AutoCloseable {
             + file.toAbsolutePath()
             + "?synchronous=FULL&busy_timeout=20000&transaction_mode=IMMEDIATE";
     // asked directly: to find a driver by its address every one there is would be loaded
-    return open(
-        file.toString(), Jdbi.create(() -> new JDBC().connect(url, new Properties())), "blob");
+    return open(file.toString(), () -> new JDBC().connect(url, new Properties()), "blob");
   }
 
   private static boolean beginsLikeOne(Path file) throws IOException {
@@ -101,7 +98,7 @@ final class LedgerStore implements AutoCloseable {
    *
    * @param url {@code jdbc:postgresql://host/database}
    */
-  static LedgerStore open(String url, String login, String password) throws LedgerException {
+  static LedgerStore open(String url, String login, String password) throws IOException {
     if (!url.startsWith("jdbc:postgresql:")) {
       throw new LedgerException(
           "a ledger is kept in a file or at jdbc:postgresql://..., not at " + hidden(url));
@@ -127,22 +124,19 @@ final class LedgerStore implements AutoCloseable {
     settings.setProperty("user", login);
     settings.setProperty("password", password);
     settings.setProperty("options", SETTINGS);
-    return open(hidden(url), Jdbi.create(url, settings), SHARED);
+    return open(hidden(url), () -> DriverManager.getConnection(url, settings), SHARED);
   }
 
   /**
    * Only the schema is a matter of the database; who may create things there acts as the ledger.
    */
-  private static void alone(Handle handle) throws LedgerException {
-    String schema =
-        handle.createQuery("select pg_catalog.current_schema()").mapTo(String.class).one();
+  private static void alone(Tables tables) throws IOException {
+    String schema = tables.one(row -> row.getString(1), "select pg_catalog.current_schema()");
     boolean open =
-        handle
-            .createQuery(
-                "select pg_catalog.has_schema_privilege('public'::pg_catalog.name,"
-                    + " pg_catalog.current_schema()::pg_catalog.text, 'create'::pg_catalog.text)")
-            .mapTo(Boolean.class)
-            .one();
+        tables.one(
+            row -> row.getBoolean(1),
+            "select pg_catalog.has_schema_privilege('public'::pg_catalog.name,"
+                + " pg_catalog.current_schema()::pg_catalog.text, 'create'::pg_catalog.text)");
     if (open) {
       throw new LedgerException(
           "everybody may create things in the schema "
@@ -151,45 +145,57 @@ final class LedgerStore implements AutoCloseable {
               + schema
               + " FROM PUBLIC there first");
     }
-    handle
-        .createQuery("select pg_catalog.set_config('search_path', :path, false)")
-        .bind("path", '"' + schema.replace("\"", "\"\"") + '"')
-        .mapTo(String.class)
-        .one();
+    tables.texts(
+        "select pg_catalog.set_config('search_path', ?, false)",
+        '"' + schema.replace("\"", "\"\"") + '"');
   }
 
   private static String hidden(String url) {
     return url.replaceAll("//[^/?@]*@", "//").replaceFirst("\\?.*$", "");
   }
 
-  private static LedgerStore open(String place, Jdbi jdbi, String bytes) throws LedgerException {
-    Handle handle = null;
+  /** How a connection is made. */
+  @FunctionalInterface
+  private interface Connecting {
+    Connection connect() throws SQLException;
+  }
+
+  private static LedgerStore open(String place, Connecting way, String bytes) throws IOException {
+    Tables tables = null;
     try {
-      handle = jdbi.open();
+      tables = new Tables(way.connect());
       if (bytes.equals(SHARED)) {
-        alone(handle);
+        alone(tables);
       }
-      prepare(handle, bytes);
-      return new LedgerStore(place, handle, bytes.equals(SHARED));
+      prepare(tables, bytes);
+      return new LedgerStore(place, tables, bytes.equals(SHARED));
     } catch (LedgerException refused) {
-      handle.close();
+      close(tables);
       throw refused;
-    } catch (JdbiException refused) {
-      if (handle != null) {
-        handle.close();
-      }
+    } catch (StatementException | SQLException refused) {
+      close(tables);
       throw new LedgerException(
           "the ledger " + place + " cannot be used: " + why(refused), refused);
     }
   }
 
-  /** Several may open a new ledger at once; one of them makes its tables. */
-  private static void prepare(Handle handle, String bytes) throws LedgerException {
-    boolean shared = bytes.equals(SHARED);
-    if (!isThere(handle, shared)) {
-      make(handle, bytes, shared);
+  private static void close(Tables tables) {
+    try {
+      if (tables != null) {
+        tables.close();
+      }
+    } catch (SQLException gone) {
+      // what was recorded is there, and a connection that is gone needs no closing
     }
-    List<Integer> formats = formats(handle);
+  }
+
+  /** Several may open a new ledger at once; one of them makes its tables. */
+  private static void prepare(Tables tables, String bytes) throws IOException {
+    boolean shared = bytes.equals(SHARED);
+    if (!isThere(tables, shared)) {
+      make(tables, bytes, shared);
+    }
+    List<Integer> formats = formats(tables);
     if (!formats.contains(FORMAT)) {
       throw new LedgerException(
           "the ledger is of format "
@@ -199,32 +205,28 @@ final class LedgerStore implements AutoCloseable {
     }
   }
 
-  private static List<Integer> formats(Handle handle) {
-    return handle.createQuery("select format from fiador_ledger").mapTo(Integer.class).list();
+  private static List<Integer> formats(Tables tables) throws IOException {
+    return tables.list(row -> row.getInt(1), "select format from fiador_ledger");
   }
 
-  private static boolean isThere(Handle handle, boolean shared) {
-    String tables =
+  private static boolean isThere(Tables tables, boolean shared) throws IOException {
+    String named =
         shared
             ? "select count(*) from pg_catalog.pg_tables"
                 + " where schemaname = pg_catalog.current_schema() and tablename = 'fiador_ledger'"
             : "select count(*) from sqlite_master where name = 'fiador_ledger'";
-    return handle.createQuery(tables).mapTo(Integer.class).one() > 0 && !formats(handle).isEmpty();
+    return tables.number(named) > 0 && !formats(tables).isEmpty();
   }
 
-  private static void make(Handle handle, String bytes, boolean shared) {
-    handle.useTransaction(
+  private static void make(Tables tables, String bytes, boolean shared) throws IOException {
+    tables.inTransaction(
         making -> {
           if (shared) {
-            making
-                .createQuery("select pg_catalog.pg_advisory_xact_lock(:making)::text")
-                .bind("making", MAKING)
-                .mapTo(String.class)
-                .one();
+            making.texts("select pg_catalog.pg_advisory_xact_lock(?)::text", MAKING);
           }
           making.execute("create table if not exists fiador_ledger (format integer not null)");
           if (!formats(making).isEmpty()) {
-            return;
+            return 0;
           }
           making.execute(
               "create table if not exists piece (id varchar(64) primary key, packed "
@@ -250,7 +252,7 @@ final class LedgerStore implements AutoCloseable {
               create table if not exists review_entry (
                 review varchar(200) not null, number bigint not null, line text not null,
                 primary key (review, number))""");
-          making.execute("insert into fiador_ledger (format) values (?)", FORMAT);
+          return making.execute("insert into fiador_ledger (format) values (?)", FORMAT);
         });
   }
 
@@ -264,25 +266,11 @@ final class LedgerStore implements AutoCloseable {
   }
 
   /** What the ledger does, with failures told as such. */
-  @FunctionalInterface
-  interface Work<T> {
-    T with(Handle handle) throws IOException;
-  }
-
-  <T> T inTransaction(Work<T> work) throws IOException {
+  <T> T inTransaction(Tables.Work<T> work) throws IOException {
     for (int tried = 1; ; tried++) {
       try {
-        return handle.inTransaction(
-            one -> {
-              try {
-                return work.with(one);
-              } catch (IOException failed) {
-                throw new UncheckedIOException(failed);
-              }
-            });
-      } catch (UncheckedIOException failed) {
-        throw failed.getCause();
-      } catch (JdbiException refused) {
+        return tables.inTransaction(work);
+      } catch (StatementException refused) {
         if (tried == TRIES || !isToBeTriedAgain(refused)) {
           throw new LedgerException(
               "the ledger " + place + " failed: " + why(refused) + "; nothing was recorded",
@@ -305,7 +293,7 @@ final class LedgerStore implements AutoCloseable {
    * As the other, where the next row depends on the last: nobody else adds to the table until it is
    * done. In a file nobody else writes anyway.
    */
-  <T> T inTurn(String table, Work<T> work) throws IOException {
+  <T> T inTurn(String table, Tables.Work<T> work) throws IOException {
     return inTransaction(
         one -> {
           if (shared) {
@@ -320,13 +308,18 @@ final class LedgerStore implements AutoCloseable {
     return place;
   }
 
-  /** For reading what never changes, outside a transaction. */
-  Handle handle() {
-    return handle;
+  /** A piece, which never changes, as it is packed; outside a transaction. */
+  byte[] piece(String id) throws IOException {
+    try {
+      return tables.one(row -> row.getBytes(1), "select packed from piece where id = ?", id);
+    } catch (StatementException missing) {
+      throw new LedgerException(
+          "the ledger " + place + " cannot be read: " + why(missing), missing);
+    }
   }
 
   @Override
   public void close() {
-    handle.close();
+    close(tables);
   }
 }

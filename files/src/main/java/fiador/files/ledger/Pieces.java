@@ -14,25 +14,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.zip.DeflaterOutputStream;
 import java.util.zip.InflaterInputStream;
-import org.jdbi.v3.core.Handle;
 
 /** The pieces of surveys, each kept once under the digest of what is in it. */
 final class Pieces {
   private Pieces() {}
 
   /** Keeps a piece that is not there yet. */
-  static void keep(Handle one, String id, byte[] bytes, int length) throws IOException {
-    if (count(one, "select count(*) from piece where id = ?", id) == 0) {
+  static void keep(Tables one, String id, byte[] bytes, int length) throws IOException {
+    if (one.number("select count(*) from piece where id = ?", id) == 0) {
       // somebody else may be keeping the same one
       one.execute(
           "insert into piece (id, packed) values (?, ?) on conflict do nothing",
           id,
           packed(bytes, length));
     }
-  }
-
-  static int count(Handle one, String sql, Object... values) {
-    return one.select(sql, values).mapTo(Integer.class).one();
   }
 
   private static byte[] packed(byte[] bytes, int length) throws IOException {
@@ -44,7 +39,7 @@ final class Pieces {
   }
 
   /** Keeps which pieces what was found is made of. */
-  static void keepState(Handle one, String state, String ids) throws IOException {
+  static void keepState(Tables one, String state, String ids) throws IOException {
     byte[] list = ids.getBytes(StandardCharsets.US_ASCII);
     one.execute(
         "insert into state (id, pieces) values (?, ?) on conflict do nothing",
@@ -53,9 +48,8 @@ final class Pieces {
   }
 
   /** The ids of the pieces of what was found. */
-  static List<String> ofState(Handle one, String state) throws IOException {
-    byte[] list =
-        one.select("select pieces from state where id = ?", state).mapTo(byte[].class).one();
+  static List<String> ofState(Tables one, String state) throws IOException {
+    byte[] list = one.one(row -> row.getBytes(1), "select pieces from state where id = ?", state);
     String ids = new String(unpacked(list).readAllBytes(), StandardCharsets.US_ASCII);
     return List.of(ids.split("\n"));
   }
@@ -78,13 +72,7 @@ final class Pieces {
   }
 
   private static InputStream piece(LedgerStore store, String id) {
-    byte[] packed =
-        store
-            .handle()
-            .select("select packed from piece where id = ?", id)
-            .mapTo(byte[].class)
-            .one();
-    try (InputStream in = unpacked(packed)) {
+    try (InputStream in = unpacked(store.piece(id))) {
       byte[] bytes = in.readAllBytes();
       if (!Digests.hex(Digests.sha256().digest(bytes)).equals(id)) {
         throw new IOException(

@@ -63,10 +63,7 @@ public final class ReviewBook {
   /** The names of all reviews, in the order they were opened. */
   public List<String> names() throws IOException {
     return ledger.inTransaction(
-        one ->
-            one.select("select review from review_entry where number = 1 order by line")
-                .mapTo(String.class)
-                .list());
+        one -> one.texts("select review from review_entry where number = 1 order by line"));
   }
 
   /** A review; null where there is none of that name. */
@@ -106,10 +103,7 @@ public final class ReviewBook {
 
   private List<String> entries(String name) throws IOException {
     return ledger.inTransaction(
-        one ->
-            one.select("select line from review_entry where review = ? order by number", name)
-                .mapTo(String.class)
-                .list());
+        one -> one.texts("select line from review_entry where review = ? order by number", name));
   }
 
   private static List<Line> lines(JsonNode entry) {
@@ -164,11 +158,9 @@ public final class ReviewBook {
         "review_entry",
         one -> {
           List<String> before =
-              one.select(
-                      "select line from review_entry where review = ? order by number desc limit 1",
-                      name)
-                  .mapTo(String.class)
-                  .list();
+              one.texts(
+                  "select line from review_entry where review = ? order by number desc limit 1",
+                  name);
           int number =
               before.isEmpty() ? 1 : JSON.readTree(before.get(0)).get("number").asInt() + 1;
           ObjectNode entry = JSON.createObjectNode();
