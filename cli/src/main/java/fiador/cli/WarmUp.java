@@ -2,6 +2,7 @@ package fiador.cli;
 
 import fiador.cli.shell.Exit;
 import fiador.files.charter.CharterReader;
+import fiador.files.ledger.Ledger;
 import fiador.grants.rules.KnownHouses;
 import java.io.IOException;
 import java.io.InputStream;
@@ -86,6 +87,7 @@ final class WarmUp {
   }
 
   private void looks(Path folder) throws IOException {
+    unpackLibrary(System.getProperty("fiador.native"));
     for (String name : List.of("fiador.yaml", "roles.yaml", "users.yaml")) {
       Files.writeString(folder.resolve(name), TourExample.text(name));
     }
@@ -93,6 +95,7 @@ final class WarmUp {
     // proofs about rows would open the server
     command("prove", "--charter", folder.toString());
     Files.writeString(folder.resolve("policies.yaml"), TourExample.text("policies.yaml"));
+    Ledger.open(folder.resolve(".fiador/ledger.db")).close();
     String table = "billing.invoices";
     ask(folder, "climb", "ines.duarte");
     ask(folder, "bypass");

@@ -1,7 +1,9 @@
 package fiador.files.ledger;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import fiador.files.ready.ReadyStates;
 import fiador.files.ready.ReadySurveys;
 import fiador.files.ready.ReadyTouched;
@@ -15,6 +17,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
+import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -32,7 +35,7 @@ import java.util.Optional;
  * killed half-way leaves what was there before.
  */
 public final class Ledger implements AutoCloseable {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonFactory JSON = new JsonFactory();
 
   /** What stands before a change's name of which nothing lasts. */
   private static final String REFUSED = "refused ";
@@ -325,7 +328,7 @@ public final class Ledger implements AutoCloseable {
               what,
               by,
               micros(began),
-              JSON.writeValueAsString(statements));
+              written(statements));
           return id;
         });
   }
@@ -372,16 +375,30 @@ public final class Ledger implements AutoCloseable {
         statements(row.getString("statements")));
   }
 
+  private static String written(List<String> statements) throws IOException {
+    StringWriter text = new StringWriter();
+    try (JsonGenerator json = JSON.createGenerator(text)) {
+      json.writeArray(statements.toArray(String[]::new), 0, statements.size());
+    }
+    return text.toString();
+  }
+
   /** As they are kept; ledgers of the first release joined them by a character. */
   private static List<String> statements(String kept) {
     if (!kept.startsWith("[")) {
       return kept.isEmpty() ? List.of() : List.of(kept.split("\u001e", -1));
     }
-    try {
-      return List.of(JSON.readValue(kept, String[].class));
-    } catch (JsonProcessingException damaged) {
+    // read token by token: binding takes Java longer to begin with than a short command has
+    List<String> statements = new ArrayList<>();
+    try (JsonParser json = JSON.createParser(kept)) {
+      json.nextToken();
+      while (json.nextToken() == JsonToken.VALUE_STRING) {
+        statements.add(json.getText());
+      }
+    } catch (IOException damaged) {
       throw new IllegalStateException("the ledger has a change that cannot be read", damaged);
     }
+    return List.copyOf(statements);
   }
 
   private static long micros(Instant instant) {

@@ -67,10 +67,11 @@ final class RandomWarehouse extends RandomDeeds {
       run("GRANT POWER 'read everything' TO " + q(chance(50) ? any(users) : any(roles)));
       run("GRANT POWER 'superuser' TO " + q(chance(50) ? any(users) : any(roles)));
     }
-    for (int i = 0; i < 2 && house.sealed() != null; i++) {
-      seal();
-    }
     for (int i = 0; i < 110; i++) {
+      if ((i == 50 || i == 80) && house.sealed() != null) {
+        // whoever administers gives nothing there from then on
+        seal();
+      }
       right(admin, "GRANT ", " TO ");
     }
     for (int i = 0; i < 22; i++) {
@@ -228,11 +229,12 @@ final class RandomWarehouse extends RandomDeeds {
     } else if (dice < 60) {
       what = any("SELECT", "INSERT", "UPDATE") + " (" + any("a", "b", "\"odd C\"") + ")";
     }
-    if (house.labels() && chance(15)) {
+    boolean byLabel = house.labels() && who == admin && chance(15);
+    if (byLabel) {
       on = "LABEL " + any(LABELS);
       what = any("SELECT", "SELECT", "INSERT", "UPDATE", "DELETE", "USAGE", "CONNECT", "CREATE");
     }
-    boolean option = verb.equals("GRANT ") && house.options() && chance(15);
+    boolean option = !byLabel && verb.equals("GRANT ") && house.options() && chance(15);
     run(who, verb + what + " ON " + on + to + anyone() + (option ? " WITH GRANT OPTION" : ""));
   }
 

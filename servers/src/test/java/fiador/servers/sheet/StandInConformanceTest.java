@@ -69,7 +69,7 @@ class StandInConformanceTest {
       try (Connection admin = server.connect(login, null)) {
         RandomWarehouse estate = estate(server, login, admin, seed, house, all -> true);
         estate.build();
-        assertThat(estate.done).as("statements carried out").isGreaterThan(least);
+        assertThat(estate.done).as("seed %d: statements carried out", seed).isGreaterThan(least);
         Set<String> mismatches = mismatches(server, login, estate);
         if (!mismatches.isEmpty()) {
           Files.write(Path.of("target/standin-" + seed + ".whole.sql"), estate.script);

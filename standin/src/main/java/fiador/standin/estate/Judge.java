@@ -54,7 +54,7 @@ public final class Judge {
     } else if (user.defaultRole() != null) {
       on.addAll(warehouse.closure(List.of(user.defaultRole())));
     }
-    return new Session(user, user, on, on, List.of());
+    return new Session(user, user, on, on, null);
   }
 
   private Set<Principal> always(Principal user) {
@@ -266,7 +266,7 @@ public final class Judge {
   }
 
   private static Session atLogin(Session session) {
-    return new Session(session.user(), session.user(), session.login(), session.login(), List.of());
+    return new Session(session.user(), session.user(), session.login(), session.login(), null);
   }
 
   /** What keeps somebody from logging in at all; null if nothing. */

@@ -81,7 +81,7 @@ public final class Seals {
   public @Nullable RefusedException beyond(Session session, Principal other) {
     Set<Principal> all = new LinkedHashSet<>(warehouse.closure(List.of(other)));
     all.addAll(warehouse.closure(List.of(warehouse.everybody())));
-    Session theirs = new Session(other, other, all, all, List.of());
+    Session theirs = new Session(other, other, all, all, null);
     for (Thing each : warehouse.things()) {
       RefusedException mine = each.sealed() ? shut(session, each) : null;
       if (mine != null && shut(theirs, each) == null) {

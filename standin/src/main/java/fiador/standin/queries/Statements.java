@@ -100,7 +100,7 @@ public final class Statements {
   /** A query by which the engine can look at something that a veil is to say of a table. */
   public String checked(Thing table, String expression) throws MistakeException {
     Principal nobody = warehouse.everybody();
-    Session asker = new Session(nobody, nobody, Set.of(), Set.of(), List.of());
+    Session asker = new Session(nobody, nobody, Set.of(), Set.of(), null);
     Asking asking = new Asking(house, warehouse, asker, known);
     return "SELECT "
         + new Veils(asking, warehouse, known).written(expression)

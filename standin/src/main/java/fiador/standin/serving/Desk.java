@@ -94,7 +94,7 @@ final class Desk implements AutoCloseable {
       throw new IOException("the journal names " + entry.as() + ", who is not there");
     }
     Principal user = Objects.requireNonNullElse(warehouse.principal(entry.user()), as);
-    Session session = new Session(user, as, Set.of(as), Set.of(as), List.of());
+    Session session = new Session(user, as, Set.of(as), Set.of(as), null);
     Doing doing = new Doing(house, warehouse, store, session, entry.deed(), entry.kept(), true);
     try {
       DeedReader.read(entry.deed(), house.folding()).carryOut(doing);
@@ -183,8 +183,9 @@ final class Desk implements AutoCloseable {
         throw beyond;
       }
       visit.session(now);
-      if (!then.chosen().isEmpty()) {
-        visit.session(judge.with(now, then.chosen()));
+      List<Principal> chosen = then.chosen();
+      if (chosen != null) {
+        visit.session(judge.with(now, chosen));
       }
     } catch (MistakeException never) {
       throw new IllegalStateException(never);

@@ -227,7 +227,10 @@ class EnforcingTest {
 
   @Test
   void oneRoleAtATimeIsOnAndNoneAtLogin() throws Exception {
-    String house = Trial.HOUSE.replace("roles: all on", "roles: one at a time");
+    String house =
+        Trial.HOUSE
+            .replace("roles: all on", "roles: one at a time")
+            .replace("digests,", "digests, default roles,");
     try (Trial other = Trial.in(folder.resolve("other"), house)) {
       Connection first = other.keeper();
       run(
@@ -252,6 +255,11 @@ class EnforcingTest {
       assertThat(no(ana, "INSERT INTO dw.s.t VALUES (1)"))
           .isEqualTo("42501 ana as readers may not insert (a) on table dw.s.t");
       assertThat(no(ana, "SET ROLE readers, writers")).contains("one role at a time");
+      run(first, "ALTER USER ana DEFAULT ROLE readers");
+      run(ana, "SET ROLE NONE");
+      assertThat(no(ana, "SELECT a FROM dw.s.t")).contains("ana may not select");
+      assertThat(rows(other.as("ana"), "SELECT a FROM dw.s.t")).isEmpty();
+      run(ana, "SET ROLE readers");
       run(first, "REVOKE ROLE readers FROM ana");
       assertThat(no(ana, "SELECT a FROM dw.s.t")).contains("does not hold the role readers");
     }
