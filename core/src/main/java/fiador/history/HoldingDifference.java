@@ -12,6 +12,8 @@ import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * What people held in one survey and not, or not alike, in another; each as it was at the time of
@@ -62,6 +64,27 @@ public final class HoldingDifference {
     return compared(
         was < 0 ? List.of() : new Holdings(earlier, then(earlier), false).of(was),
         is < 0 ? List.of() : new Holdings(later, then(later), false).of(is));
+  }
+
+  /**
+   * As the other, where what was given on these things changed, and nothing that matters elsewhere.
+   * Cost: what the user has on them.
+   *
+   * @param things their numbers, the same in both surveys; none for everything
+   */
+  public List<Turn> ofPrincipal(int was, int is, Set<Integer> things) {
+    return things.isEmpty()
+        ? ofPrincipal(was, is)
+        : compared(on(earlier, was, things), on(later, is, things));
+  }
+
+  private static List<Holding> on(Access access, int user, Set<Integer> things) {
+    List<Holding> rows = new ArrayList<>();
+    Holdings holdings = new Holdings(access, then(access), false);
+    for (int thing : user < 0 ? Set.<Integer>of() : new TreeSet<>(things)) {
+      rows.addAll(holdings.at(user, thing));
+    }
+    return rows;
   }
 
   /** What everybody came to hold or lost on one node; parameters as for principals. */

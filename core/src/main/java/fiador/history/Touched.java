@@ -9,13 +9,17 @@ import java.util.Set;
  *     memberships, powers, what they own
  * @param things whether things came or went
  * @param all whether it may concern anybody
+ * @param tables where rights on tables changed and nothing else: those tables, by their numbers,
+ *     which are the same before and after; nobody holds anything else on what is not among them.
+ *     None where that cannot be said
  */
-public record Touched(Set<String> names, boolean things, boolean all) {
+public record Touched(Set<String> names, boolean things, boolean all, Set<Integer> tables) {
   /** A change that may concern anybody. */
-  public static final Touched ANYBODY = new Touched(Set.of(), true, true);
+  public static final Touched ANYBODY = new Touched(Set.of(), true, true, Set.of());
 
   /** With that of another. */
   public Touched {
     names = Set.copyOf(names);
+    tables = Set.copyOf(tables);
   }
 }

@@ -212,8 +212,8 @@ public final class HistoryCommand extends Common {
     if (format != Format.TEXT) {
       try (RowWriter writer = RowWriter.to(out, format, HistoryText.FACT_FIELDS)) {
         turns.each(
-            (earlier, later, moment) -> {
-              HistoryText text = new HistoryText(earlier, later, moment, width());
+            (earlier, later, turn) -> {
+              HistoryText text = new HistoryText(earlier, later, Turns.moment(turn), width());
               for (Fact fact : FactDifference.between(earlier, later)) {
                 writer.row(text.row(fact));
               }
@@ -223,8 +223,8 @@ public final class HistoryCommand extends Common {
     }
     headline(server + " " + times((int) count));
     turns.each(
-        (earlier, later, moment) -> {
-          HistoryText text = new HistoryText(earlier, later, moment, width());
+        (earlier, later, turn) -> {
+          HistoryText text = new HistoryText(earlier, later, Turns.moment(turn), width());
           out.print("\n" + text.facts(FactDifference.between(earlier, later)));
         });
     return Exit.YES;
@@ -254,20 +254,21 @@ public final class HistoryCommand extends Common {
     String[] shown = {name};
     Turns theirs = user == null ? turns : turns.concerning(name, false);
     theirs.each(
-        (earlier, later, moment) -> {
+        (earlier, later, turn) -> {
           HoldingDifference difference = new HoldingDifference(earlier, later);
+          int was = earlier.principals().named(name);
+          int is = later.principals().named(name);
           List<Turn> found =
               user == null
                   ? difference.onNode(at(earlier, name), at(later, name))
-                  : difference.ofPrincipal(
-                      earlier.principals().named(name), later.principals().named(name));
-          HistoryText text = new HistoryText(earlier, later, moment, width());
+                  : difference.ofPrincipal(was, is, theirs.touched(turn).tables());
+          HistoryText text = new HistoryText(earlier, later, Turns.moment(turn), width());
           if (found.isEmpty()) {
             return;
           } else if (format == Format.TEXT) {
             said.add(text.turns(found, user == null));
           } else {
-            found.forEach(turn -> rows.add(text.row(turn)));
+            found.forEach(each -> rows.add(text.row(each)));
           }
           shown[0] = HistoryText.shown(later, name);
         });

@@ -94,6 +94,11 @@ public final class Turns {
     return new Moment(last, turn.first().taken(), by);
   }
 
+  /** What one of them was about. */
+  Touched touched(Turn turn) throws SurveyException, IOException {
+    return ledger.touched(turn);
+  }
+
   /** Goes through the changes, reading each survey once. */
   void each(Visit visit) throws SurveyException, IOException {
     Access before = null;
@@ -106,13 +111,13 @@ public final class Turns {
       Access earlier = same ? before : ledger.read(turn.last());
       before = ledger.read(turn.first());
       known = turn.first();
-      visit.between(earlier, before, moment(turn));
+      visit.between(earlier, before, turn);
     }
   }
 
   @FunctionalInterface
   interface Visit {
-    void between(Access earlier, Access later, Moment moment) throws IOException;
+    void between(Access earlier, Access later, Turn turn) throws SurveyException, IOException;
   }
 
   /** Goes through the states after the changes, the first one included. */

@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * ledger is not believed; it is made anew.
  */
 public final class ReadyTouched {
-  private static final String MARK = "fiador touched 1\n";
+  private static final String MARK = "fiador touched 2\n";
   private static final int DIGEST = 32;
 
   /** So many names are soon read; with more, whoever asks may as well look. */
@@ -85,7 +85,11 @@ public final class ReadyTouched {
     for (int left = in.readInt(); left > 0; left--) {
       names.add(in.readUTF());
     }
-    return new Touched(names, things, all);
+    Set<Integer> tables = new HashSet<>();
+    for (int left = in.readInt(); left > 0; left--) {
+      tables.add(in.readInt());
+    }
+    return new Touched(names, things, all, tables);
   }
 
   /** Keeps it; where that cannot be, it is worked out again the next time. */
@@ -101,6 +105,10 @@ public final class ReadyTouched {
       out.writeInt(kept.names().size());
       for (String name : kept.names()) {
         out.writeUTF(name);
+      }
+      out.writeInt(kept.tables().size());
+      for (int table : kept.tables()) {
+        out.writeInt(table);
       }
       byte[] body = bytes.toByteArray();
       WholeFile.write(

@@ -4,10 +4,12 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import fiador.columns.Ints;
 import fiador.estate.NodeKind;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
+import fiador.grants.rules.HouseFact;
 import fiador.history.Touched;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -50,6 +52,11 @@ public final class ChangedLines {
 
   private final Set<String> names = new HashSet<>();
   private final Access either;
+  private final Set<Integer> on = new HashSet<>();
+
+  /** Whether something else changed than what was given on things. */
+  private boolean more;
+
   private boolean things;
   private boolean all;
 
@@ -92,7 +99,9 @@ public final class ChangedLines {
     } catch (JsonProcessingException | IndexOutOfBoundsException notUnderstood) {
       return Touched.ANYBODY;
     }
-    return lines.all ? Touched.ANYBODY : new Touched(lines.names, lines.things, false);
+    return lines.all
+        ? Touched.ANYBODY
+        : new Touched(lines.names, lines.things, false, lines.onlyOnTables());
   }
 
   /** Takes up one side; gives the things it names. */
@@ -107,6 +116,7 @@ public final class ChangedLines {
       }
     }
     names.addAll(people.values());
+    more |= !people.isEmpty();
     Map<Integer, JsonNode> nodes = new HashMap<>();
     for (JsonNode line : parsed) {
       String sort = line.fieldNames().hasNext() ? line.fieldNames().next() : "";
@@ -114,9 +124,16 @@ public final class ChangedLines {
         case "principal", "view" -> {
           // taken already; looked at once it is known which views came and went
         }
-        case "member" -> add(people, line.path("member"));
-        case "grant", "denial" -> add(people, line.path("to"));
+        case "member" -> {
+          add(people, line.path("member"));
+          more = true;
+        }
+        case "grant", "denial" -> {
+          add(people, line.path("to"));
+          on.add(line.path("on").asInt(-1));
+        }
         case "node" -> {
+          more = true;
           nodes.put(line.path("node").asInt(), line);
           if (line.has("owner")) {
             add(people, line.path("owner"));
@@ -126,6 +143,28 @@ public final class ChangedLines {
       }
     }
     return nodes;
+  }
+
+  /**
+   * The tables on which rights changed, where nobody can hold anything else by that elsewhere; none
+   * where somebody could: what is in a container by what is given on it, and views by what is given
+   * on what they read.
+   */
+  private Set<Integer> onlyOnTables() {
+    boolean asOwner = either.rules().has(HouseFact.OWNER_STANDS_FOR_ASKER);
+    boolean known = on.stream().allMatch(node -> node > 0 && node < either.tree().size());
+    if (more || !known || asOwner || either.accounts() != null) {
+      return Set.of();
+    }
+    Set<Integer> read = new HashSet<>();
+    Ints under = either.reads().under();
+    for (int at = 0; either.rules().looksUnderViews() && at < under.size(); at++) {
+      read.add(under.get(at));
+    }
+    boolean alone =
+        on.stream()
+            .allMatch(node -> either.tree().kind(node) == NodeKind.TABLE && !read.contains(node));
+    return alone && !either.rules().has(HouseFact.ENFORCES_TIME) ? on : Set.of();
   }
 
   /** The numbers of those whose lines both sides have mean the same on both. */

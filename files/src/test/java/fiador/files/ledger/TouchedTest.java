@@ -100,7 +100,7 @@ final class TouchedTest {
 
   @Test
   void nobodyWhoGainsOrLosesIsLeftOut() throws Exception {
-    int[] counts = new int[3];
+    int[] counts = new int[4];
     for (int seed = 1; seed <= 1500; seed++) {
       Access earlier = LedgerTest.at(RandomAccess.of(seed), Duration.ZERO);
       Lines lines = new Lines(earlier, seed * 31L);
@@ -113,6 +113,7 @@ final class TouchedTest {
     assertThat(counts[0]).as("gained or lost").isGreaterThan(300);
     assertThat(counts[1]).as("told to be of no concern").isGreaterThan(1000);
     assertThat(counts[2]).as("read").isGreaterThan(1000);
+    assertThat(counts[3]).as("gained or lost on tables alone").isGreaterThan(50);
   }
 
   private static void compare(
@@ -140,10 +141,17 @@ final class TouchedTest {
       }
     }
     for (String name : names) {
-      boolean turned =
-          !new HoldingDifference(earlier, later)
-              .ofPrincipal(earlier.principals().named(name), later.principals().named(name))
-              .isEmpty();
+      int was = earlier.principals().named(name);
+      int is = later.principals().named(name);
+      HoldingDifference difference = new HoldingDifference(earlier, later);
+      List<HoldingDifference.Turn> turns = difference.ofPrincipal(was, is);
+      boolean turned = !turns.isEmpty();
+      if (!touched.tables().isEmpty()) {
+        assertThat(difference.ofPrincipal(was, is, touched.tables()))
+            .as("seed %d, %s, on %s", seed, name, touched.tables())
+            .containsExactlyInAnyOrderElementsOf(turns);
+        counts[3] += turned ? 1 : 0;
+      }
       Concern concern = new Concern(name);
       concern.in(later);
       boolean may = concern.mayBe(touched);
@@ -189,7 +197,7 @@ final class TouchedTest {
       Access later = tiny().grant("ines", "select", "d.s.t").build();
       ledger.record(LedgerTest.at(later, Duration.ofDays(1)));
     }
-    Touched right = new Touched(Set.of("ines"), false, false);
+    Touched right = new Touched(Set.of("ines"), false, false, Set.of(3));
     try (Ledger ledger = Ledger.open(folder.resolve("ledger.db"))) {
       // it was kept when the survey was recorded
       assertThat(ledger.touched(ledger.turns("box").get(1))).isEqualTo(right);
