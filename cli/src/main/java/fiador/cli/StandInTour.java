@@ -43,6 +43,8 @@ final class StandInTour {
   private static final String INES = "ines.duarte";
   private static final String NUNO = "nuno.faria";
   private static final String CLARA = "clara.pinho";
+  private static final String TOME = "tome.avelar";
+  private static final String CUSTOMERS = "waterworks.billing.customers";
   private static final String LABORATORY = "waterworks.laboratory";
 
   private final Path folder;
@@ -158,6 +160,7 @@ final class StandInTour {
         "--charter",
         folder.toString());
     policies(here);
+    labels(port, here);
     laboratory(port, here);
     noted(port);
     steps.show(
@@ -188,6 +191,30 @@ final class StandInTour {
         here[1]);
   }
 
+  /** What is given and refused by the server's own labels counts, and stays as it is. */
+  private void labels(int port, String... here) throws Refusal, IOException, SQLException {
+    String sql = "REFUSE SELECT ON LABEL personal TO regulator";
+    steps.title(
+        "The server has labels of its own. Names are personal, and the regulator, who is given the\n"
+            + "whole database, may not read what carries that label.",
+        sql);
+    try (Connection keeper = as(port, KEEPER, secret)) {
+      carryOut(keeper, "PUT LABEL personal ON " + CUSTOMERS + " (full_name, iban)");
+      carryOut(keeper, sql);
+    }
+    out.println("  refused from now on");
+    ask(port, "So Tome gets districts.", TOME, "SELECT DISTINCT district FROM " + CUSTOMERS);
+    ask(port, "But no names.", TOME, "SELECT full_name FROM " + CUSTOMERS);
+    survey(here);
+    steps.show("Why not?", new TraceCommand(), TOME, "select", "billing.customers.full_name");
+  }
+
+  private void survey(String... here) throws Refusal, IOException {
+    SurveyCommand again = steps.prepared(new SurveyCommand(), here);
+    again.quiet = true;
+    again.run();
+  }
+
   /** Whoever administers the server is kept out of what is sealed, by the server itself. */
   private void laboratory(int port, String... here) throws Refusal, IOException, SQLException {
     steps.title(
@@ -213,9 +240,7 @@ final class StandInTour {
         "Nor can the keeper let themselves in.",
         KEEPER,
         "GRANT USAGE ON SCHEMA " + LABORATORY + " TO keeper");
-    SurveyCommand again = steps.prepared(new SurveyCommand(), here);
-    again.quiet = true;
-    again.run();
+    survey(here);
     steps.show("Why not?", new TraceCommand(), KEEPER, "select", "laboratory.samples.lead_ug");
     steps.show("Who does?", new HoldersCommand(), "laboratory.samples");
   }

@@ -24,6 +24,10 @@ class StandInTourTest {
         .contains("refused: ines.duarte may not read the column iban")
         .contains("all 8 proofs hold")
         .contains("refused: schema waterworks.laboratory is sealed, and keeper was not let in")
+        .contains("refused: tome.avelar may not read the column full_name")
+        .containsPattern(
+            "why +denied, which beats every grant: select \\(full_name, iban\\) on table")
+        .contains("by the label personal")
         .contains("keeper has no usage on schema laboratory, which is sealed")
         .containsPattern("keeper +! blocked +all privileges")
         .containsPattern("sofia.nobre +[+] live +select")

@@ -318,8 +318,12 @@ final class Session {
     return denied;
   }
 
-  /** The denials of a privilege that concern a node or columns of it. */
-  List<Integer> denials(int node, long privilege) {
+  /**
+   * The denials of a privilege that concern a node.
+   *
+   * @param columns denials on other columns alone are none of it; null for the whole node
+   */
+  List<Integer> denials(int node, long privilege, BitSet columns) {
     Grants rows = access.denials();
     List<Integer> found = new ArrayList<>();
     for (int at = node; at >= 0; at = access.tree().parent(at)) {
@@ -327,12 +331,32 @@ final class Session {
       for (int row : rows.byNode().run(at)) {
         Terms terms = rows.terms(row);
         boolean reaches = (terms.covers() & wantedKind) == wantedKind;
-        if ((terms.privileges() & privilege) != 0 && reaches && counts(rows, row)) {
+        boolean concerns = columns == null || isOnAny(rows.columns(row), columns);
+        if ((terms.privileges() & privilege) != 0 && reaches && concerns && counts(rows, row)) {
           found.add(row);
         }
       }
     }
     return found;
+  }
+
+  /** As the other, of one column, or -1 for the whole node. */
+  List<Integer> denials(int node, long privilege, int column) {
+    BitSet only = new BitSet();
+    only.set(Math.max(column, 0));
+    return denials(node, privilege, column < 0 ? null : only);
+  }
+
+  private boolean isOnAny(int columnSet, BitSet columns) {
+    if (columnSet == ColumnSets.WHOLE) {
+      return true;
+    }
+    for (int ordinal : access.columnSets().ordinals(columnSet)) {
+      if (columns.get(ordinal)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** What the server keeps from everybody but superusers on that node. */

@@ -34,7 +34,7 @@ public final class Stops {
     IntOpenHashSet known = new IntOpenHashSet();
     for (Holding row : holdings.of(user)) {
       if (row.state() == State.DENIED) {
-        for (int denial : session.denials(row.node(), row.privilege().bit())) {
+        for (int denial : session.denials(row.node(), row.privilege().bit(), row.columns())) {
           if (known.add(denial)) {
             users.computeIfAbsent(denial, fresh -> new IntArrayList()).add(user);
           }

@@ -141,8 +141,11 @@ public final class Tracer {
     return (session(user).guarded(node) & privilege.bit()) != 0;
   }
 
-  /** The best state for exactly what was asked, or for a part of it. */
-  private record Verdict(State state, boolean grantable, boolean partial, BitSet columns) {
+  /**
+   * The best state for exactly what was asked, or for a part of it; the column is the one asked.
+   */
+  private record Verdict(
+      State state, boolean grantable, boolean partial, BitSet columns, int column) {
     boolean works() {
       return !partial && (state == State.LIVE || state == State.ON_REQUEST);
     }
@@ -167,8 +170,8 @@ public final class Tracer {
       }
     }
     return best == null && partState != null
-        ? new Verdict(partState, false, true, partColumns)
-        : new Verdict(best, grantable, false, partColumns);
+        ? new Verdict(partState, false, true, partColumns, column)
+        : new Verdict(best, grantable, false, partColumns, column);
   }
 
   private Session session(int principal) {
@@ -338,7 +341,7 @@ public final class Tracer {
     if (verdict.state == State.LAPSED) {
       found.add(new Ended());
     } else if (isDenied(verdict, login, privilege, node)) {
-      found.add(new Denied(session(acting).denials(node, privilege.bit())));
+      found.add(new Denied(session(acting).denials(node, privilege.bit(), verdict.column)));
       if (verdict.partial) {
         found.add(new OnlyColumns(verdict.columns));
       }
