@@ -143,6 +143,12 @@ final class RandomWarehouse extends RandomDeeds {
       }
     }
     String user = any(users);
+    String guest = any(users);
+    String let = house.rolesOnly() ? q(any(roles)) : q(guest);
+    if (house.rolesOnly()) {
+      run("GRANT ROLE " + let + " TO " + q(guest));
+    }
+    run("GRANT CREATE, USAGE ON SCHEMA " + any(schemas) + " TO " + let);
     run("ALTER " + on + " OWNER TO " + q(user));
     run("GRANT " + house.key() + " ON " + on + " TO " + q(house.rolesOnly() ? any(roles) : user));
     run("GRANT CONNECT ON SERVER TO " + q(house.rolesOnly() ? any(roles) : user));
@@ -159,14 +165,20 @@ final class RandomWarehouse extends RandomDeeds {
         run(theirs, "GRANT " + house.key() + " ON " + on + " TO " + anyone());
         right(theirs, chance(80) ? "GRANT " : "REFUSE ", " TO ");
       }
-      show(theirs, user, name);
-      String guest = any(users);
+      show(theirs, q(user), name);
       String key = house.key() + " ON " + on;
-      String let = q(house.rolesOnly() ? any(roles) : guest);
       run(theirs, "GRANT " + key + " TO " + let);
+      run(theirs, "GRANT SELECT, USAGE ON " + on + " TO " + let);
+      for (String table : tables) {
+        if (table.startsWith("TABLE " + name + ".")) {
+          run(theirs, "GRANT SELECT ON " + table + " TO " + let);
+        }
+      }
       try (Connection guests = sessions.apply(guest)) {
         if (guests != null) {
-          show(guests, guest, name);
+          run(guests, "SET ROLE " + let);
+          show(guests, let, name);
+          show(guests, let, name);
         }
       }
       if (chance(60)) {
@@ -179,7 +191,7 @@ final class RandomWarehouse extends RandomDeeds {
   }
 
   /** Somebody shows something of it elsewhere, as themselves or as whoever asks. */
-  private void show(Connection theirs, String user, String inside) {
+  private void show(Connection theirs, String who, String inside) {
     String schema = any(schemas);
     String from = any(tables).replaceFirst("^\\w+ ", "");
     for (String each : tables) {
@@ -187,7 +199,7 @@ final class RandomWarehouse extends RandomDeeds {
         from = each.replaceFirst("^\\w+ ", "");
       }
     }
-    run("GRANT CREATE ON SCHEMA " + schema + " TO " + q(user));
+    run("GRANT CREATE ON SCHEMA " + schema + " TO " + who);
     String view = schema + "." + q("shown " + tables.size());
     String reads = chance(50) ? " READS AS ASKER" : "";
     if (run(theirs, "CREATE VIEW " + view + reads + " AS SELECT a, b FROM " + from)) {
