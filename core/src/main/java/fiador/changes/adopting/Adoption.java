@@ -5,6 +5,7 @@ import fiador.changes.steps.SetPower;
 import fiador.changes.wanted.Governed;
 import fiador.changes.wanted.Rights;
 import fiador.changes.wanted.Wanted.Governs;
+import fiador.effects.Owned;
 import fiador.estate.AccountLimit;
 import fiador.estate.NodeKind;
 import fiador.estate.None;
@@ -136,6 +137,7 @@ public record Adoption(
     private final Access access;
     private final Tree tree;
     private final Principals people;
+    private final Owned ownership;
     private final boolean byHost;
     private final Governed governed;
     private final GrantDifference actual;
@@ -147,6 +149,7 @@ public record Adoption(
       this.access = access;
       this.tree = access.tree();
       this.people = access.principals();
+      this.ownership = new Owned(access);
       this.byHost = access.rules().has(HouseFact.ACCOUNTS_BY_HOST);
       Governs all = new Governs(List.of("*"), List.of("*"), List.of("*"), everybody);
       this.governed = new Governed(access, all, Set.of());
@@ -317,12 +320,13 @@ public record Adoption(
       List<Integer> alike = new ArrayList<>();
       for (int child : tree.children().run(schema)) {
         NodeKind kind = tree.kind(child);
-        if (kinds.of.contains(kind) && tree.owner(child) != grantee) {
+        long owned = ownership.owned(grantee, child);
+        if (kinds.of.contains(kind) && owned == 0) {
           Rights held = rights.get(child);
           common &= held == null ? 0 : held.whole & ~held.grantable;
           alike.add(child);
         } else if (kinds.of.contains(kind)) {
-          common &= access.rules().grantableOn(kind) & ~tree.withheld(child);
+          common &= access.rules().grantableOn(kind) & owned;
         }
       }
       if (alike.size() < WORTH_EVERY || common == -1) {
