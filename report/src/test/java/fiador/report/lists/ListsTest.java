@@ -79,12 +79,12 @@ final class ListsTest {
   void grantsAreAsTheServerKeepsThem() throws Exception {
     assertThat(csv("grants", all -> all).lines())
         .containsExactlyInAnyOrder(
-            "grantee,privilege,kind,object,columns,grantable,by,when,made_by,inside,pattern,until,since,or_earlier",
-            "reader,select,table,d.s.t,,false,boss,now,,,,,,",
-            "analyst,update,table,d.s.t,b,true,,now,,,,,,",
-            "PUBLIC,connect,database,d,,false,,now,,,,,,",
-            "PUBLIC,usage,schema,d.s,,false,,now,,,,,,",
-            "reader,select,schema,d.s,,false,,\"later, every table\",boss,,,,,");
+            "grantee,privilege,kind,object,columns,grantable,by,when,made_by,inside,pattern,until,since,or_earlier,label",
+            "reader,select,table,d.s.t,,false,boss,now,,,,,,,",
+            "analyst,update,table,d.s.t,b,true,,now,,,,,,,",
+            "PUBLIC,connect,database,d,,false,,now,,,,,,,",
+            "PUBLIC,usage,schema,d.s,,false,,now,,,,,,,",
+            "reader,select,schema,d.s,,false,,\"later, every table\",boss,,,,,,");
     assertThat(csv("grants", all -> all.by("boss")).lines()).hasSize(2);
     assertThat(csv("grants", all -> all.role("analyst").privilege("select")).lines()).hasSize(3);
     assertThat(csv("grants", Selection::withoutPublic)).doesNotContain("PUBLIC");
