@@ -33,6 +33,10 @@ final class Given {
   private final People people;
   private final Things things;
   private final Labels labels;
+
+  /** Else what is on a label is about something that is not known, and no row is believed. */
+  private final boolean readsLabels;
+
   private final boolean reachesDown;
   private final boolean denialsReachDown;
   private final Object2LongOpenHashMap<String> words = new Object2LongOpenHashMap<>();
@@ -84,6 +88,7 @@ final class Given {
     this.people = people;
     this.things = things;
     this.labels = labels;
+    this.readsLabels = !sheet.reading().of(FactSort.LABELS).isEmpty();
     this.reachesDown = sheet.rules().has(HouseFact.SCHEMA_GRANTS_REACH_DOWN);
     this.denialsReachDown = reachesDown && !sheet.rules().has(HouseFact.DENIALS_STAY);
     for (Privilege privilege : Privilege.values()) {
@@ -105,15 +110,8 @@ final class Given {
 
   void grant(BoundSource source, SourceRow row, boolean grant) throws BadRowException {
     int to = people.find(source, "to", row);
-    boolean grantable = source.flag("grantable", false, row);
-    Instant until = People.time(source, "until", row);
-    long end = until == null ? Terms.FOREVER : until.getEpochSecond();
-    int grantor = people.optional(source, "grantor", row);
-    if (LABEL.equals(source.some("kind", row))) {
-      int text = estate.names().intern(source.needed("name", row));
-      labels.give(
-          new Labels.ByLabel(grant, to, text, grantable, end, grantor),
-          privileges(source, row, -1L));
+    if (readsLabels && LABEL.equals(source.some("kind", row))) {
+      byLabel(source, row, grant, to);
       return;
     }
     int node = things.find(source, row);
@@ -121,15 +119,41 @@ final class Given {
     if (privileges == 0) {
       return;
     }
+    boolean grantable = source.flag("grantable", false, row);
     Terms terms =
-        new Terms(privileges, grantable ? privileges : 0, covers(source, row, node, grant), end);
-    Row made = new Row(grant, to, node, terms, grantor);
+        new Terms(
+            privileges,
+            grantable ? privileges : 0,
+            covers(source, row, node, grant),
+            end(source, row));
+    Row made = new Row(grant, to, node, terms, people.optional(source, "grantor", row));
     IntArrayList columns = columns(source, row, node);
     if (columns == null) {
       add(made);
     } else {
       addOnColumns(made, columns);
     }
+  }
+
+  private void byLabel(BoundSource source, SourceRow row, boolean grant, int to)
+      throws BadRowException {
+    long privileges = privileges(source, row, ALL);
+    if (privileges != 0) {
+      labels.give(
+          new Labels.ByLabel(
+              grant,
+              to,
+              estate.names().intern(source.needed("name", row)),
+              source.flag("grantable", false, row),
+              end(source, row),
+              people.optional(source, "grantor", row)),
+          privileges);
+    }
+  }
+
+  private static long end(BoundSource source, SourceRow row) throws BadRowException {
+    Instant until = People.time(source, "until", row);
+    return until == null ? Terms.FOREVER : until.getEpochSecond();
   }
 
   /** Rows that follow each other and differ in their privileges only are one. */

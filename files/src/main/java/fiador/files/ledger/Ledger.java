@@ -392,7 +392,11 @@ public final class Ledger implements AutoCloseable {
     List<String> statements = new ArrayList<>();
     try (JsonParser json = JSON.createParser(kept)) {
       json.nextToken();
-      while (json.nextToken() == JsonToken.VALUE_STRING) {
+      while (json.nextToken() != JsonToken.END_ARRAY) {
+        if (json.currentToken() != JsonToken.VALUE_STRING) {
+          throw new IOException(
+              "no statement stands at " + json.currentLocation().offsetDescription());
+        }
         statements.add(json.getText());
       }
     } catch (IOException damaged) {
