@@ -27,7 +27,9 @@ import fiador.grants.Terms;
 import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
+import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -45,6 +47,7 @@ public final class RandomSteps {
   private final List<Step> owners = new ArrayList<>();
   private final Set<List<Object>> touched = new LinkedHashSet<>();
   private final Set<List<Integer>> denied = new HashSet<>();
+  private final Int2ObjectOpenHashMap<IntList> given = new Int2ObjectOpenHashMap<>();
   private final IntArrayList people = new IntArrayList();
   private final IntArrayList roles = new IntArrayList();
   private final IntArrayList nodes = new IntArrayList();
@@ -288,17 +291,22 @@ public final class RandomSteps {
     }
   }
 
+  /** By the memberships there are and by those given here: two new ones may close a circle. */
   private boolean reaches(int from, int role) {
     IntArrayList open = IntArrayList.of(from);
     IntOpenHashSet seen = new IntOpenHashSet(open);
     while (!open.isEmpty()) {
       int at = open.popInt();
+      IntArrayList next = new IntArrayList(given.getOrDefault(at, IntList.of()));
       for (int edge : access.memberships().rolesOf().run(at)) {
-        int next = access.memberships().role(edge);
-        if (seen.add(next)) {
-          open.add(next);
-        }
+        next.add(access.memberships().role(edge));
       }
+      next.forEach(
+          to -> {
+            if (seen.add(to)) {
+              open.add(to);
+            }
+          });
     }
     return seen.contains(role);
   }
@@ -306,11 +314,11 @@ public final class RandomSteps {
   private void give() {
     int member = any(people);
     int role = any(roles);
-    // new memberships go from later to earlier roles only, so that no two close a circle
     boolean circle = roles.contains(member) && (member <= role || reaches(role, member));
     if (!circle && !reaches(member, role) && touched.add(List.of(member, role, "role"))) {
       boolean each = access.rules().activation() == Activation.PER_MEMBERSHIP;
       steps.add(new GiveRole(name(role), name(member), Membership.PLAIN, null, each));
+      given.computeIfAbsent(member, key -> new IntArrayList()).add(role);
     }
   }
 
