@@ -20,6 +20,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 
 /**
  * The memberships that are wanted and missing, those that are held otherwise than wanted, and those
@@ -85,7 +86,7 @@ final class MembershipDifference {
           }
         });
     if (setsDefaults) {
-      defaultRoles(users, defaults);
+      defaultRoles(users, defaults, pair -> desired.containsKey(pair) || over.contains(pair));
     }
   }
 
@@ -107,7 +108,7 @@ final class MembershipDifference {
             });
     losing.retainAll(users);
     if (setsDefaults) {
-      defaultRoles(losing, defaults);
+      defaultRoles(losing, defaults, pair -> desired.containsKey(pair) || over.contains(pair));
     }
   }
 
@@ -232,16 +233,27 @@ final class MembershipDifference {
     }
   }
 
-  private void defaultRoles(Set<String> users, Map<String, String> defaults) {
+  /**
+   * The roles that are on at login. One that the charter neither names nor decides on stays so.
+   *
+   * @param named the memberships that the charter speaks of
+   */
+  private void defaultRoles(
+      Set<String> users, Map<String, String> defaults, Predicate<Pair> named) {
     for (String user : users) {
       int id = people.named(user);
       String before = null;
+      boolean decided = false;
       for (int edge : id < 0 ? new int[0] : memberships.rolesOf().run(id)) {
         Membership how = memberships.options(edge);
-        before = how.inherit() && !how.implicit() ? people.name(memberships.role(edge)) : before;
+        if (how.inherit() && !how.implicit()) {
+          int role = memberships.role(edge);
+          before = people.name(role);
+          decided = governed.membership(id, role) || named.test(new Pair(user, before));
+        }
       }
       String after = defaults.get(user);
-      if (after == null ? before != null : !after.equals(before)) {
+      if (after == null ? before != null && decided : !after.equals(before)) {
         give.add(new DefaultRole(user, after, before));
       }
     }
