@@ -162,9 +162,7 @@ public final class GrantDifference {
 
   /** What an owner needs no grant for, who is to grant some of it on. */
   private long owned(int id, int node, long grantable) {
-    return id < 0
-        ? 0
-        : ownership.owned(id, node) & ~grantable | ownership.grantable(id, node) & grantable;
+    return id < 0 ? 0 : ownership.owned(id, node) & (~grantable | ownership.grantable(id, node));
   }
 
   /** Whether the charter decides what somebody has there. */

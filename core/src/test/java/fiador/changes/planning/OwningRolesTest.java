@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import fiador.changes.Gap;
 import fiador.changes.steps.AddOption;
 import fiador.changes.steps.Grant;
+import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
 import fiador.changes.wanted.Wanted;
 import fiador.changes.wanted.Wanted.Action;
@@ -74,5 +75,40 @@ class OwningRolesTest {
     assertThat(steps(owned(nothing).grant("keepers", "select", "s.t", "a"), "a"))
         .singleElement()
         .isInstanceOf(AddOption.class);
+  }
+
+  @Test
+  void owningASchemaIsNoRightOnTheTablesInItThatAGrantThereWouldBe() {
+    TinyEstate tiny =
+        new TinyEstate(
+                new HouseRulesBuilder("house/x")
+                    .on(NodeKind.SCHEMA, Privilege.USAGE, Privilege.SELECT)
+                    .on(NodeKind.TABLE, Privilege.SELECT)
+                    .owners(Ownership.OBJECT)
+                    .names(PostgresqlRules.of(18).names())
+                    .with(HouseFact.GRANT_OPTIONS, HouseFact.SCHEMA_GRANTS_REACH_DOWN)
+                    .build())
+            .roles("keepers", "others")
+            .owned(NodeKind.SCHEMA, "s", "keepers")
+            .owned(NodeKind.TABLE, "s.t", "others");
+    Action use = new Action(Privilege.USAGE, List.of());
+    Action select = new Action(Privilege.SELECT, List.of());
+    Single schema = new Single(NodeKind.SCHEMA, "s");
+    Wanted wanted =
+        new Wanted(
+            List.of(new Wanted.Principal("keepers", HERE)),
+            List.of(),
+            List.of(),
+            List.of(
+                new Wanted.Grant(
+                    "keepers", List.of(use, select), schema, true, false, false, HERE)));
+    assertThat(Gap.between(tiny.build(), wanted, true, Set.of(), Clock.systemUTC()).plan().steps())
+        .containsExactly(
+            new Grant(
+                Privilege.SELECT.bit(),
+                new On(NodeKind.SCHEMA, null, List.of("s"), false),
+                List.of(),
+                "keepers",
+                false));
   }
 }
