@@ -9,21 +9,18 @@ import fiador.files.yaml.Yaml.Mapping;
 import fiador.files.yaml.Yaml.Scalar;
 import fiador.files.yaml.YamlReader;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.function.UnaryOperator;
-import java.util.stream.Stream;
 
 /** Reads the sections of all files of a charter. */
 public final class CharterReader extends Shapes {
   /** The file that makes a folder a charter. */
   public static final String ROOT = "fiador.yaml";
 
-  static final int LARGEST = YamlReader.LARGEST;
   static final List<String> SECTIONS =
       List.of(
           "fiador",
@@ -47,14 +44,13 @@ public final class CharterReader extends Shapes {
           "mask_policies",
           "seals");
 
-  private final Path folder;
+  private final List<Entry> connections = new ArrayList<>();
   private final ServerSections servers;
   private final RoleSections roles;
   private final Draft draft = new Draft();
 
   private CharterReader(Path folder, UnaryOperator<String> environment) {
     super(new Mistakes());
-    this.folder = folder;
     this.servers = new ServerSections(mistakes, draft, folder, environment);
     this.roles = new RoleSections(mistakes, draft);
   }
@@ -68,6 +64,12 @@ public final class CharterReader extends Shapes {
    */
   public static Charter read(Path folder, UnaryOperator<String> environment)
       throws CharterException, IOException {
+    return read(folder, environment, KeptCharters.ofTheUser());
+  }
+
+  /** The same, with charters that were read before. */
+  static Charter read(Path folder, UnaryOperator<String> environment, KeptCharters kept)
+      throws CharterException, IOException {
     CharterReader reader = new CharterReader(folder, environment);
     Path root = folder.resolve(ROOT);
     if (!Files.isRegularFile(root)) {
@@ -79,57 +81,43 @@ public final class CharterReader extends Shapes {
       reader.mistakes.add(place, why);
       throw new CharterException(reader.mistakes.list());
     }
-    for (Path file : reader.files()) {
-      reader.file(file);
-    }
-    Charter charter = new CharterLinker(reader.draft, reader.mistakes).link();
+    List<CharterFile> files = CharterFile.in(folder, reader.mistakes);
+    KeptCharters.Entry before = kept.find(folder, files);
+    Charter charter = before == null ? reader.charter(files) : reader.charter(before);
     if (!reader.mistakes.isEmpty()) {
       throw new CharterException(reader.mistakes.list());
+    }
+    if (before == null) {
+      kept.keep(folder, files, reader.connections, charter);
     }
     return charter;
   }
 
-  private List<Path> files() throws IOException {
-    try (Stream<Path> all = Files.walk(folder)) {
-      return all.filter(file -> !folder.relativize(file).toString().startsWith("."))
-          // a house sheet beside it is no part of it
-          .filter(file -> file.toString().matches("(?s).*(?<!\\.house)\\.yaml"))
-          .filter(Files::isRegularFile)
-          .filter(file -> !isOfAnother(file))
-          .sorted()
-          .toList();
-    }
-  }
-
-  /** A folder inside that has a root of its own is a charter of its own. */
-  private boolean isOfAnother(Path file) {
-    for (Path at = file.getParent(); at != null && !at.equals(folder); at = at.getParent()) {
-      if (Files.isRegularFile(at.resolve(ROOT))) {
-        return true;
+  private Charter charter(List<CharterFile> files) throws IOException {
+    for (CharterFile file : files) {
+      if (!file.isSheet()) {
+        file(file);
       }
     }
-    return false;
+    return new CharterLinker(draft, mistakes).link();
   }
 
-  private void file(Path path) throws IOException {
-    String name = folder.relativize(path).toString();
-    Place start = new Place(name, 1, 1);
-    if (Files.size(path) > LARGEST) {
-      mistakes.add(start, "the file is larger than 16 MiB");
-      return;
-    }
-    String text;
-    try {
-      text =
-          StandardCharsets.UTF_8
-              .newDecoder()
-              .decode(ByteBuffer.wrap(Files.readAllBytes(path)))
-              .toString();
-    } catch (CharacterCodingException notUtf8) {
-      mistakes.add(start, "the file is not UTF-8");
-      return;
-    }
-    Yaml tree = YamlReader.read(name, text, mistakes);
+  /** How to reach its servers depends on more than its files. */
+  private Charter charter(KeptCharters.Entry kept) {
+    kept.connections().forEach(this::section);
+    Charter charter = kept.charter();
+    return new Charter(
+        charter.estate(),
+        Collections.unmodifiableMap(draft.servers),
+        draft.ledger,
+        charter.wanted(),
+        charter.proofs(),
+        charter.expected(),
+        charter.reviewKeys());
+  }
+
+  private void file(CharterFile file) throws IOException {
+    Yaml tree = YamlReader.read(file.name(), file.text(), mistakes);
     Mapping sections = tree == null ? null : mapping(tree, "the sections of a charter");
     if (sections == null) {
       return;
@@ -140,7 +128,11 @@ public final class CharterReader extends Shapes {
   }
 
   private void section(Entry entry) {
-    switch (entry.key().text()) {
+    String name = entry.key().text();
+    if (name.equals("servers") || name.equals("ledger")) {
+      connections.add(entry);
+    }
+    switch (name) {
       case "fiador" -> version(entry);
       case "estate" -> draft.estate = scalar(entry.value(), "the estate's name");
       case "servers" -> each(entry, "servers", servers::server);
