@@ -55,18 +55,14 @@ public record Gap(
       return new Gap(before, plan, null, List.of(), List.of());
     }
     Outcome.Result outcome = Outcome.of(before, plan.steps());
-    List<Problem> denied =
-        new Refusals(outcome.after(), clock)
-            .problems(wanted.refusedAt(clock.instant()), wanted.sight().labels());
-    Seals seals =
-        new Seals(outcome.after(), clock, new Governed(outcome.after(), wanted, untouchable));
-    wanted.sight().seals().forEach(seals::check);
-    List<Problem> problems = new ArrayList<>(denied);
-    problems.addAll(seals.problems());
     List<String> notes = new ArrayList<>(plan.notes());
-    notes.addAll(seals.notes());
+    List<Problem> problems = broken(outcome.after(), wanted, untouchable, clock, notes);
     if (!problems.isEmpty()) {
       return new Gap(before, new Plan(plan.steps(), problems, notes), null, List.of(), List.of());
+    }
+    if (plan.steps().isEmpty() && planner.renames().isEmpty()) {
+      Plan nothing = new Plan(List.of(), List.of(), List.copyOf(notes));
+      return new Gap(before, nothing, outcome, List.of(), List.of());
     }
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
     StoppedWriters.tell(outcome.after(), effects, clock, notes);
@@ -77,6 +73,35 @@ public record Gap(
     all.addAll(steps);
     Plan whole = new Plan(List.copyOf(all), List.of(), List.copyOf(notes));
     return of(before, whole, outcome, effects, clock);
+  }
+
+  /**
+   * What keeps the gap from being closed, without working out what closing it does to people;
+   * parameters as above. Cost: the plan.
+   */
+  public static List<Problem> problems(
+      Access surveyed, Wanted wanted, boolean mayDrop, Set<String> untouchable, Clock clock) {
+    Planner planner = new Planner(surveyed, mayDrop, untouchable, clock);
+    Plan plan = planner.plan(wanted);
+    if (!plan.problems().isEmpty()) {
+      return plan.problems();
+    }
+    Access after = Outcome.of(planner.access(), plan.steps()).after();
+    return broken(after, wanted, untouchable, clock, new ArrayList<>());
+  }
+
+  /** What a charter forbids, and would be so. */
+  private static List<Problem> broken(
+      Access after, Wanted wanted, Set<String> untouchable, Clock clock, List<String> notes) {
+    List<Problem> problems =
+        new ArrayList<>(
+            new Refusals(after, clock)
+                .problems(wanted.refusedAt(clock.instant()), wanted.sight().labels()));
+    Seals seals = new Seals(after, clock, new Governed(after, wanted, untouchable));
+    wanted.sight().seals().forEach(seals::check);
+    problems.addAll(seals.problems());
+    notes.addAll(seals.notes());
+    return problems;
   }
 
   /** The steps in an order in which nobody holds or sees more on the way, and where none is. */

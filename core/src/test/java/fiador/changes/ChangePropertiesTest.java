@@ -102,10 +102,11 @@ class ChangePropertiesTest {
   }
 
   /** Brute force: every holding of everybody before and after, column by column. */
-  @SuppressWarnings("ReferenceEquality")
   private static Set<String> allDifferences(Access before, Access after) {
     Map<Cell, Object[]> cells = new HashMap<>();
-    for (Access access : List.of(before, after)) {
+    List<Access> both = List.of(before, after);
+    for (int at = 0; at < both.size(); at++) {
+      Access access = both.get(at);
       Holdings holdings = new Holdings(access, NOW, false);
       for (int user = 1; user < access.principals().size(); user++) {
         for (Holding row :
@@ -121,7 +122,6 @@ class ChangePropertiesTest {
                 cells.computeIfAbsent(
                     new Cell(user, row.privilege().text(), row.node(), column),
                     fresh -> new Object[] {null, null, false, false});
-            int at = access == before ? 0 : 1;
             State state = (State) cell[at];
             cell[at] = state == null || row.state().compareTo(state) < 0 ? row.state() : state;
             cell[2 + at] = (boolean) cell[2 + at] || row.grantable();
@@ -134,11 +134,11 @@ class ChangePropertiesTest {
         (cell, is) -> {
           Object[] whole = cells.get(new Cell(cell.user(), cell.what(), cell.node(), -1));
           Object[] so = is.clone();
-          for (int at = 0; at < 2 && cell.column() >= 0 && whole != null; at++) {
-            State own = (State) is[at];
-            State all = (State) whole[at];
-            so[at] = own == null || all != null && all.compareTo(own) < 0 ? all : own;
-            so[2 + at] = (boolean) is[2 + at] || (boolean) whole[2 + at];
+          for (int side = 0; side < 2 && cell.column() >= 0 && whole != null; at++) {
+            State own = (State) is[side];
+            State all = (State) whole[side];
+            so[side] = own == null || all != null && all.compareTo(own) < 0 ? all : own;
+            so[2 + side] = (boolean) is[2 + side] || (boolean) whole[2 + side];
           }
           if (so[0] != so[1] || !so[2].equals(so[3])) {
             found.add(cell + " " + so[0] + " " + so[1] + " " + so[2] + " " + so[3]);

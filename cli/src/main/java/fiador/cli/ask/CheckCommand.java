@@ -136,10 +136,8 @@ public final class CheckCommand extends Common {
       return 0;
     }
     List<Problem> problems =
-        Gap.between(
-                surveys().read(file), charter.on(server.name()).wanted(), false, Set.of(), clock)
-            .plan()
-            .problems();
+        Gap.problems(
+            surveys().read(file), charter.on(server.name()).wanted(), false, Set.of(), clock);
     problems.forEach(problem -> err.println(problem + "  (survey of " + server.name() + ")"));
     return problems.size();
   }

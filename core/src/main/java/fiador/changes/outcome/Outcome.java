@@ -68,6 +68,9 @@ public final class Outcome {
    * @throws IllegalArgumentException when a step speaks about something that is not there
    */
   public static Result of(Access base, List<Step> steps) {
+    if (steps.isEmpty()) {
+      return new Result(base, new IntOpenHashSet(), new IntOpenHashSet(), new IntOpenHashSet());
+    }
     Outcome outcome = new Outcome(base, steps.size() > MANY);
     Cases cases = outcome.new Cases();
     steps.forEach(step -> step.match(cases));
