@@ -134,7 +134,7 @@ class ChangePropertiesTest {
         (cell, is) -> {
           Object[] whole = cells.get(new Cell(cell.user(), cell.what(), cell.node(), -1));
           Object[] so = is.clone();
-          for (int side = 0; side < 2 && cell.column() >= 0 && whole != null; at++) {
+          for (int side = 0; side < 2 && cell.column() >= 0 && whole != null; side++) {
             State own = (State) is[side];
             State all = (State) whole[side];
             so[side] = own == null || all != null && all.compareTo(own) < 0 ? all : own;
