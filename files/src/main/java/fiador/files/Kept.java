@@ -6,10 +6,13 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.nio.file.attribute.UserPrincipal;
+import java.util.Map;
 
 /**
  * How files are kept that say who holds what: for their owner alone, under names that tell apart.
@@ -20,6 +23,8 @@ public final class Kept {
 
   /** The folder of a charter in which surveys, journals and the ledger are kept. */
   private static final String OWN = ".fiador";
+
+  private static final int OTHERS_WRITE = 0022;
 
   private Kept() {}
 
@@ -73,5 +78,29 @@ public final class Kept {
       name.append(plain ? String.valueOf((char) b) : String.format("%%%02x", b & 0xff));
     }
     return name.toString();
+  }
+
+  /**
+   * Whether another file is as good as the first: it belongs to the same account, to whoever runs
+   * this or to the machine's administrator, and nobody else may write it who may not write the
+   * first. In a folder where everybody may make files, it could be anybody's.
+   */
+  public static boolean trusts(Path file, Path other) throws IOException {
+    if (!FileSystems.getDefault().supportedFileAttributeViews().contains("unix")) {
+      return true;
+    }
+    Map<String, Object> one = Files.readAttributes(file, "unix:uid,mode");
+    Map<String, Object> second =
+        Files.readAttributes(other, "unix:uid,mode", LinkOption.NOFOLLOW_LINKS);
+    int more = OTHERS_WRITE & (int) second.get("mode") & ~(int) one.get("mode");
+    int owner = (int) second.get("uid");
+    boolean known = owner == 0 || owner == (int) one.get("uid") || isMine(other);
+    return more == 0 && known;
+  }
+
+  /** Looks a name up, which may have to be asked for over the network. */
+  private static boolean isMine(Path file) throws IOException {
+    UserPrincipal owner = Files.getOwner(file, LinkOption.NOFOLLOW_LINKS);
+    return owner.getName().equals(System.getProperty("user.name"));
   }
 }

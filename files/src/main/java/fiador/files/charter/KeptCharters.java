@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.net.URI;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.security.CodeSource;
 import java.util.ArrayList;
@@ -26,13 +27,15 @@ import java.util.zip.CRC32C;
  * with somebody's repository must not say what its charter means.
  *
  * <p>One is believed where every file of the charter is letter by letter what it was, the program
- * is the same build, and the checksum is right. All else is as if nothing were kept. How to reach
- * servers, which takes secrets from the environment, is kept as it is written and read each time.
+ * is the same build, the checksum is right, and nobody else may have written it. All else is as if
+ * nothing were kept. How to reach servers, which takes secrets from the environment, is kept as it
+ * is written and read each time.
  */
 final class KeptCharters {
   private static final int MOST = 60;
   private static final String ENDING = ".charter";
 
+  private final Path base;
   private final Path folder;
   private final String build;
 
@@ -48,13 +51,14 @@ final class KeptCharters {
       String build, List<CharterFile> files, List<Yaml.Entry> connections, Charter charter) {}
 
   /**
-   * Those in a folder.
+   * Those of a user.
    *
-   * @param folder null for keeping nothing
+   * @param base where the user's programs keep such things; null for keeping nothing
    * @param build which build of the program this is
    */
-  KeptCharters(Path folder, String build) {
-    this.folder = folder;
+  KeptCharters(Path base, String build) {
+    this.base = base;
+    this.folder = base == null ? null : base.resolve("fiador").resolve("charters");
     this.build = build;
   }
 
@@ -67,8 +71,7 @@ final class KeptCharters {
     if (build.contains("?") || !own && (home == null || !new File(home).isAbsolute())) {
       return new KeptCharters(null, "");
     }
-    Path base = own ? Path.of(cache) : Path.of(home, ".cache");
-    return new KeptCharters(base.resolve("fiador").resolve("charters"), build);
+    return new KeptCharters(own ? Path.of(cache) : Path.of(home, ".cache"), build);
   }
 
   /** What tells the file apart that a class is from; a question mark where it is in none. */
@@ -84,8 +87,13 @@ final class KeptCharters {
   Entry find(Path charter, List<CharterFile> files) {
     try {
       Path file = folder == null ? null : file(charter);
-      if (file == null || !Files.isRegularFile(file)) {
+      if (file == null || !Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
         return null;
+      }
+      for (Path at = file; !at.equals(base); at = at.getParent()) {
+        if (!Kept.trusts(at.getParent(), at)) {
+          return null;
+        }
       }
       ByteBuffer all = ByteBuffer.wrap(Files.readAllBytes(file));
       long sum = all.remaining() < Long.BYTES ? -1 : all.getLong();

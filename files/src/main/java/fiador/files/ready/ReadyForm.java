@@ -1,6 +1,7 @@
 package fiador.files.ready;
 
 import fiador.columns.HeapColumns;
+import fiador.files.Kept;
 import fiador.files.WholeFile;
 import fiador.files.survey.SurveyException;
 import fiador.grants.Access;
@@ -82,7 +83,7 @@ final class ReadyForm {
     if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
       throw new UnusableException("is no ordinary file");
     }
-    if (!Stamp.trusts(whole.keeper(), file)) {
+    if (!Kept.trusts(whole.keeper(), file)) {
       throw new UnusableException("is not from whoever may write " + whole.called());
     }
     ReadyBytes bytes = ReadyBytes.open(file);

@@ -1,5 +1,6 @@
 package fiador.files.ready;
 
+import fiador.files.Kept;
 import fiador.files.WholeFile;
 import fiador.history.Touched;
 import java.io.ByteArrayInputStream;
@@ -60,7 +61,7 @@ public final class ReadyTouched {
   /** What is kept; null for nothing that can be believed. */
   public @Nullable Touched read() {
     try {
-      if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) || !Stamp.trusts(ledger, file)) {
+      if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) || !Kept.trusts(ledger, file)) {
         return null;
       }
       byte[] all = Files.readAllBytes(file);

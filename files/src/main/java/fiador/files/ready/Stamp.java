@@ -3,11 +3,9 @@ package fiador.files.ready;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
-import java.nio.file.attribute.UserPrincipal;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
@@ -28,8 +26,6 @@ record Stamp(long size, long written, long touched, long number) {
 
   private static final boolean UNIX =
       FileSystems.getDefault().supportedFileAttributeViews().contains("unix");
-
-  private static final int OTHERS_WRITE = 0022;
 
   /** Two changes within this time may be given the same time by a file system. */
   private static final long TICK_MILLIS = 20;
@@ -79,29 +75,5 @@ record Stamp(long size, long written, long touched, long number) {
       Thread.currentThread().interrupt();
       return false;
     }
-  }
-
-  /**
-   * Whether another file is as good as the one it was made of: it belongs to the same account, to
-   * whoever runs this or to the machine's administrator, and nobody else may write it who may not
-   * write the first. In a folder where everybody may make files, it could be anybody's.
-   */
-  static boolean trusts(Path file, Path other) throws IOException {
-    if (!UNIX) {
-      return true;
-    }
-    Map<String, Object> one = Files.readAttributes(file, "unix:uid,mode");
-    Map<String, Object> second =
-        Files.readAttributes(other, "unix:uid,mode", LinkOption.NOFOLLOW_LINKS);
-    int more = OTHERS_WRITE & get(second, "mode", Integer.class) & ~get(one, "mode", Integer.class);
-    int owner = get(second, "uid", Integer.class);
-    boolean known = owner == 0 || owner == get(one, "uid", Integer.class) || isMine(other);
-    return more == 0 && known;
-  }
-
-  /** Looks a name up, which may have to be asked for over the network. */
-  private static boolean isMine(Path file) throws IOException {
-    UserPrincipal owner = Files.getOwner(file, LinkOption.NOFOLLOW_LINKS);
-    return owner.getName().equals(System.getProperty("user.name"));
   }
 }

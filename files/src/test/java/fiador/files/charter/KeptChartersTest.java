@@ -34,13 +34,17 @@ class KeptChartersTest {
   @BeforeEach
   void begin() throws IOException {
     charter = Files.createDirectory(temporary.resolve("charter"));
-    cache = temporary.resolve("cache");
-    kept = new KeptCharters(cache, "this build");
+    cache = temporary.resolve("cache/fiador/charters");
+    kept = keptBy("this build");
     environment.put("SECRET", "agua-de-maio");
     write(
         "fiador.yaml",
         "fiador: 1\nestate: x\nservers:\n  dw: {kind: house/derby, url: 'jdbc:derby:x', login: a, password: '${SECRET}'}\n");
     write("roles.yaml", "roles:\n  reader:\n    may: [select on s.t]\n");
+  }
+
+  private KeptCharters keptBy(String build) {
+    return new KeptCharters(temporary.resolve("cache"), build);
   }
 
   private void write(String name, String text) throws IOException {
@@ -109,7 +113,7 @@ class KeptChartersTest {
   @Test
   void anotherBuildReadsForItself() throws Exception {
     read();
-    kept = new KeptCharters(cache, "another build");
+    kept = keptBy("another build");
     assertThat(isKept()).isFalse();
   }
 
@@ -159,7 +163,7 @@ class KeptChartersTest {
 
   @Test
   void whereNothingCanBeWrittenTheCharterIsReadAllTheSame() throws Exception {
-    Files.writeString(cache, "a file where a folder should be");
+    Files.writeString(temporary.resolve("cache"), "a file where a folder should be");
     assertThat(read().wanted().roles()).hasSize(1);
     assertThat(isKept()).isFalse();
   }
@@ -177,5 +181,25 @@ class KeptChartersTest {
     }
     assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(cache)))
         .isEqualTo("rwx------");
+  }
+
+  @Test
+  void oneThatOthersMayWriteIsNotBelieved() throws Exception {
+    read();
+    Path file;
+    try (Stream<Path> files = Files.list(cache)) {
+      file = files.findFirst().orElseThrow();
+    }
+    Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
+    assertThat(isKept()).isFalse();
+    Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
+    assertThat(isKept()).isTrue();
+    Path elsewhere = Files.move(file, temporary.resolve("elsewhere"));
+    Files.createSymbolicLink(file, elsewhere);
+    assertThat(isKept()).isFalse();
+    Files.delete(file);
+    Files.move(elsewhere, file);
+    Files.setPosixFilePermissions(cache, PosixFilePermissions.fromString("rwxrwxrwx"));
+    assertThat(isKept()).isFalse();
   }
 }
