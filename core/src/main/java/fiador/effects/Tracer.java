@@ -30,9 +30,13 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** Explains one user, privilege and node: the verdict, each path, the gates, and the reasons. */
 public final class Tracer {
+  /** How many more ways are looked at for one that works. */
+  private static final int FURTHER = 200;
+
   private final Access access;
   private final Tree tree;
   private final long now;
@@ -70,8 +74,9 @@ public final class Tracer {
     Sources sources = sources(user, privilege, node, verdict.partial ? Sources.ANY_PART : column);
     PathSearch search = search(user, sources, verdict.state);
     boolean guarded = isGuarded(user, privilege, node) && !verdict.works();
+    State works = verdict.works() ? verdict.state : null;
     List<Path> paths =
-        guarded ? List.of() : paths(search, sources, user, privilege.bit(), node, limit);
+        guarded ? List.of() : best(search, sources, user, privilege.bit(), node, limit, works);
     BigInteger count = guarded ? BigInteger.ZERO : search.count();
     if (access.accounts() != null && paths.size() < limit) {
       count = BigInteger.valueOf(paths.size());
@@ -107,7 +112,9 @@ public final class Tracer {
     if (!works && isGuarded(row.user(), row.privilege(), row.node())) {
       return null;
     }
-    List<Path> paths = paths(search, sources, row.user(), row.privilege().bit(), row.node(), 1);
+    State wanted = works ? row.state() : null;
+    List<Path> paths =
+        best(search, sources, row.user(), row.privilege().bit(), row.node(), 1, wanted);
     return paths.isEmpty() ? null : paths.get(0);
   }
 
@@ -177,6 +184,27 @@ public final class Tracer {
   private Session session(int principal) {
     return sessions.computeIfAbsent(
         principal, id -> sessionsOf == id ? maker.login(id) : maker.after(sessionsOf, id));
+  }
+
+  /**
+   * The nearest ways; further ones where those lead to roles that lack something else.
+   *
+   * @param works the state that one of them has, where it works
+   */
+  private List<Path> best(
+      PathSearch search,
+      Sources sources,
+      int user,
+      long privilege,
+      int node,
+      int limit,
+      @Nullable State works) {
+    List<Path> nearest = paths(search, sources, user, privilege, node, limit);
+    if (works == null || nearest.stream().anyMatch(path -> path.state() == works)) {
+      return nearest;
+    }
+    List<Path> more = paths(search, sources, user, privilege, node, limit + FURTHER);
+    return more.subList(0, Math.min(limit, more.size()));
   }
 
   private List<Path> paths(

@@ -29,6 +29,7 @@ public enum Pattern {
   LIFT_DENIAL("privileges", "on", "grantee"),
   CHANGE_OWNER("on", "owner"),
   SWITCH_TO_ROLE("role"),
+  SWITCH_TO_NO_ROLE,
   BECOME_USER("user"),
   /** Says whether a statement would be allowed, and carries nothing out. */
   ASK_RIGHTS("statement"),

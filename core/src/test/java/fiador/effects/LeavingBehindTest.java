@@ -53,8 +53,8 @@ class LeavingBehindTest {
     return found;
   }
 
-  private String role(Access access) {
-    return Switching.roleFor(
+  private Switch first(Access access) {
+    return Switching.first(
         access, CLOCK, tiny.principal("ines"), Privilege.SELECT, tiny.at("s.t"), -1);
   }
 
@@ -63,7 +63,7 @@ class LeavingBehindTest {
     tiny.grant("ines", "select", "s.t").member("ines", "other", LATER);
     Access access = tiny.build();
     assertThat(state(access)).isEqualTo(State.ON_REQUEST);
-    assertThat(role(access)).isEqualTo("other");
+    assertThat(first(access)).isEqualTo(new Switch("other"));
   }
 
   @Test
@@ -71,7 +71,7 @@ class LeavingBehindTest {
     tiny.grant("ines", "select", "s.t");
     Access access = tiny.build();
     assertThat(state(access)).isEqualTo(State.ON_REQUEST);
-    assertThat(role(access)).isNull();
+    assertThat(first(access)).isEqualTo(Switch.TO_NONE).hasToString("SET ROLE NONE");
   }
 
   @Test

@@ -279,7 +279,7 @@ public final class PreviewCommand extends Common {
                 + found.rows()
                 + " rows, worked out were "
                 + count.shown();
-    String after = tried.switched() == null ? "" : ", after SET ROLE " + tried.switched();
+    String after = tried.switched() == null ? "" : ", after " + tried.switched();
     if (format == Format.TEXT) {
       out.println();
       out.println(answer + after);

@@ -13,6 +13,7 @@ import fiador.changes.steps.RevokeLater;
 import fiador.changes.steps.SetPower;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
+import fiador.effects.Switch;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
@@ -225,9 +226,9 @@ public interface Dialect {
     return null;
   }
 
-  /** The statement that turns a role on that has to be switched to. */
-  default String switchTo(String role) {
-    return "SET ROLE " + quoted(role);
+  /** The statement that turns a role on that has to be switched to, or all off. */
+  default String sql(Switch to) {
+    return "SET ROLE " + (to.role() == null ? "NONE" : quoted(to.role()));
   }
 
   /**

@@ -3,6 +3,7 @@ package fiador.servers.live;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.State;
+import fiador.effects.Switch;
 import fiador.effects.Switching;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -212,9 +213,9 @@ public final class Preview {
    *
    * @param digest what came back; null when it was not tried
    * @param notTried why it was not tried; null when it was
-   * @param switched the role that was switched to first; null for none
+   * @param switched the switch that came first; null for none
    */
-  public record Live(RowsDigest digest, String notTried, String switched) {}
+  public record Live(RowsDigest digest, String notTried, Switch switched) {}
 
   /**
    * What the server itself gives a user.
@@ -228,13 +229,13 @@ public final class Preview {
     BitSet all = new BitSet();
     all.set(0, columns.size());
     int first = columns.isEmpty() ? -1 : tree.columnNamed(view.node(), columns.get(0).name());
-    String role =
-        Switching.roleFor(access, clock, view.user(), Privilege.SELECT, view.node(), first);
+    Switch before =
+        Switching.first(access, clock, view.user(), Privilege.SELECT, view.node(), first);
     String code =
         sight.readAs(
             view.user(),
             secret,
-            role,
+            before,
             view.node(),
             columns,
             row -> {
@@ -242,7 +243,7 @@ public final class Preview {
               found.add(row, all);
               return true;
             });
-    return code == null ? new Live(found, null, role) : new Live(null, code, null);
+    return code == null ? new Live(found, null, before) : new Live(null, code, null);
   }
 
   /** The access the preview is of. */

@@ -1,5 +1,6 @@
 package fiador.servers.live;
 
+import fiador.effects.Switch;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
 import fiador.grants.Access;
@@ -81,14 +82,14 @@ public final class Sight {
    * Reads a table or view as a user, in a transaction that the server holds read-only.
    *
    * @param secret the user's own, where the server lets nobody act as somebody else; else null
-   * @param role the role to switch to first; null for none
+   * @param first the switch that comes first; null for none
    * @return why it was not read, because what others made would run; null when it was
    * @throws ServerException also when the server refuses it
    */
   public String readAs(
       int user,
       String secret,
-      String role,
+      Switch first,
       int node,
       List<SafeColumn> columns,
       TableReader.Rows rows)
@@ -114,9 +115,9 @@ public final class Sight {
           statement.execute(become);
         }
       }
-      if (role != null) {
+      if (first != null) {
         try (Statement statement = connection.createStatement()) {
-          statement.execute(server.dialect().switchTo(role));
+          statement.execute(server.dialect().sql(first));
         }
       }
       TableReader.read(connection, query(node, columns), columns, server.times(), rows);

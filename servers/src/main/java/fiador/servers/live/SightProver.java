@@ -116,7 +116,7 @@ public final class SightProver {
     }
     RowsDigest is = tried.digest();
     boolean same = is.sameAs(preview.count(view, null, -1, 0).digest());
-    String after = tried.switched() == null ? "" : " after SET ROLE " + tried.switched();
+    String after = tried.switched() == null ? "" : " after " + tried.switched();
     String live = "gave " + is.rows() + (is.rows() == 1 ? " row" : " rows") + after;
     return new Result(
         paper.holds() && same,

@@ -1,5 +1,6 @@
 package fiador.servers.live;
 
+import fiador.effects.Switch;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -53,9 +54,9 @@ public final class Trial {
    *
    * @param user the user's name as the server stores it
    * @param column an ordinal, or -1 for the whole
-   * @param role the role to switch to first; null for none
+   * @param first the switch that comes first; null for none
    */
-  public Outcome attempt(String user, Privilege privilege, int node, int column, String role) {
+  public Outcome attempt(String user, Privilege privilege, int node, int column, Switch first) {
     Dialect dialect = server.dialect();
     String become = dialect.become(user);
     if (become == null || !dialect.asksRights()) {
@@ -77,10 +78,10 @@ public final class Trial {
           return Outcome.notTried(code.get(0));
         }
         sql.execute(become);
-        if (role != null) {
-          sql.execute(dialect.switchTo(role));
+        if (first != null) {
+          sql.execute(dialect.sql(first));
         }
-        return asked(dialect, connection, statement, role == null ? "" : "after SET ROLE " + role);
+        return asked(dialect, connection, statement, first == null ? "" : "after " + first);
       } finally {
         connection.rollback();
       }

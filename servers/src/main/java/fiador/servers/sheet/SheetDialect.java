@@ -2,6 +2,7 @@ package fiador.servers.sheet;
 
 import fiador.changes.steps.On;
 import fiador.changes.steps.Step;
+import fiador.effects.Switch;
 import fiador.estate.DottedName;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
@@ -197,10 +198,12 @@ public final class SheetDialect implements Dialect {
   }
 
   @Override
-  public String switchTo(String role) {
-    return sheet.writing().of(Pattern.SWITCH_TO_ROLE) == null
-        ? Dialect.super.switchTo(role)
-        : write(Pattern.SWITCH_TO_ROLE, name("role", role));
+  public String sql(Switch to) {
+    Pattern pattern = to.role() == null ? Pattern.SWITCH_TO_NO_ROLE : Pattern.SWITCH_TO_ROLE;
+    if (sheet.writing().of(pattern) == null) {
+      return Dialect.super.sql(to);
+    }
+    return write(pattern, to.role() == null ? Map.of() : name("role", to.role()));
   }
 
   /** Nothing can be rolled back where each statement takes effect by itself. */

@@ -4,6 +4,8 @@ import static fiador.servers.sheet.RandomDeeds.execute;
 import static fiador.servers.sheet.RandomDeeds.q;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import fiador.effects.Switch;
+import fiador.effects.Switching;
 import fiador.estate.NodeKind;
 import fiador.estate.Privilege;
 import fiador.estate.Tree;
@@ -20,6 +22,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -165,6 +168,13 @@ class StandInConformanceTest {
         return;
       }
       expect(held.live(select), allowed(reads), user, "asked, " + tree.path(node), mismatches);
+      int id = access.principals().named(user);
+      Switch first = Switching.first(access, Clock.systemUTC(), id, Privilege.SELECT, node, 0);
+      if (first != null) {
+        Trial.Outcome then = trial.attempt(user, Privilege.SELECT, node, 0, first);
+        expect(
+            true, allowed(then), user, "asked after " + first + ", " + tree.path(node), mismatches);
+      }
       if (table) {
         Trial.Outcome deletes = trial.attempt(user, Privilege.DELETE, node, -1, null);
         boolean may = held.live("DELETE " + node);

@@ -1,5 +1,6 @@
 package fiador.work.proving;
 
+import fiador.effects.Switch;
 import fiador.effects.Switching;
 import fiador.files.charter.Charter.ServerEntry;
 import fiador.grants.Access;
@@ -79,9 +80,9 @@ public final class Proving {
   private Trial.Outcome ask(Trial server, Proof proof, Prover.Result paper, int user) {
     int node = paper.node();
     int column = paper.column();
-    String role = Switching.roleFor(access, clock, user, proof.privilege(), node, column);
+    Switch first = Switching.first(access, clock, user, proof.privilege(), node, column);
     String name = access.principals().name(user);
-    return server.attempt(name, proof.privilege(), node, column, role);
+    return server.attempt(name, proof.privilege(), node, column, first);
   }
 
   /** The user a proof is about; -1 where it is about roles. */
