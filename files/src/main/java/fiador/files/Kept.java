@@ -21,6 +21,9 @@ public final class Kept {
   private static final boolean POSIX =
       FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
 
+  private static final boolean UNIX =
+      FileSystems.getDefault().supportedFileAttributeViews().contains("unix");
+
   /** The folder of a charter in which surveys, journals and the ledger are kept. */
   private static final String OWN = ".fiador";
 
@@ -86,7 +89,7 @@ public final class Kept {
    * first. In a folder where everybody may make files, it could be anybody's.
    */
   public static boolean trusts(Path file, Path other) throws IOException {
-    if (!FileSystems.getDefault().supportedFileAttributeViews().contains("unix")) {
+    if (!UNIX) {
       return true;
     }
     Map<String, Object> one = Files.readAttributes(file, "unix:uid,mode");
@@ -98,8 +101,14 @@ public final class Kept {
     return more == 0 && known;
   }
 
-  /** Looks a name up, which may have to be asked for over the network. */
-  private static boolean isMine(Path file) throws IOException {
+  /**
+   * Whether it belongs to whoever runs this. Cost: looks a name up, which may have to be asked for
+   * over the network.
+   */
+  public static boolean isMine(Path file) throws IOException {
+    if (!UNIX) {
+      return true;
+    }
     UserPrincipal owner = Files.getOwner(file, LinkOption.NOFOLLOW_LINKS);
     return owner.getName().equals(System.getProperty("user.name"));
   }

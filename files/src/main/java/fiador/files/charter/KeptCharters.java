@@ -8,7 +8,7 @@ import fiador.files.records.RecordWriter;
 import fiador.files.yaml.Yaml;
 import java.io.File;
 import java.io.IOException;
-import java.net.URI;
+import java.net.URISyntaxException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -77,10 +77,15 @@ final class KeptCharters {
   /** What tells the file apart that a class is from; a question mark where it is in none. */
   private static String build(Class<?> type) {
     CodeSource source = type.getProtectionDomain().getCodeSource();
-    File file = source == null ? null : new File(URI.create(source.getLocation().toString()));
-    return file == null || !file.isFile()
-        ? "?"
-        : file + " " + file.length() + " " + file.lastModified() + ";";
+    try {
+      File file = source == null ? null : new File(source.getLocation().toURI());
+      return file == null || !file.isFile()
+          ? "?"
+          : file + " " + file.length() + " " + file.lastModified() + ";";
+    } catch (URISyntaxException | IllegalArgumentException elsewhere) {
+      // such as a share of another machine
+      return "?";
+    }
   }
 
   /** What is kept of a charter; null where nothing is, or it is of other files. */
@@ -90,10 +95,8 @@ final class KeptCharters {
       if (file == null || !Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
         return null;
       }
-      for (Path at = file; !at.equals(base); at = at.getParent()) {
-        if (!Kept.trusts(at.getParent(), at)) {
-          return null;
-        }
+      if (!isSafe(file)) {
+        return null;
       }
       ByteBuffer all = ByteBuffer.wrap(Files.readAllBytes(file));
       long sum = all.remaining() < Long.BYTES ? -1 : all.getLong();
@@ -105,6 +108,15 @@ final class KeptCharters {
     } catch (IOException unreadable) {
       return null;
     }
+  }
+
+  /** Whether nobody else decides what stands there; with the home of somebody else they may. */
+  private boolean isSafe(Path file) throws IOException {
+    boolean safe = Kept.isMine(base);
+    for (Path at = file; safe && !at.equals(base); at = at.getParent()) {
+      safe = Kept.trusts(at.getParent(), at);
+    }
+    return safe;
   }
 
   /** Keeps one; where that does not work, the next command reads it again. */
