@@ -26,8 +26,8 @@ import org.objectweb.asm.Type;
  * Writes out lambdas and method references as small classes. The compiler leaves them to be put
  * together at the first call, which takes a fifth of a millisecond each at each start even from a
  * class-data archive, and a command meets hundreds; a class from the archive takes a fifth of that.
- * Those that can be serialised or have several types stay as they are. Run by the build: {@code java
- * -cp asm.jar PlainLambdas.java JAR_OR_FOLDER...}; of a folder the jars that are Fiador's own.
+ * Those that can be serialised or have several types stay as they are. Run by the build: {@code
+ * java -cp asm.jar PlainLambdas.java JAR_OR_FOLDER...}; of a folder the jars that are Fiador's own.
  */
 final class PlainLambdas {
   private static final String MADE_LATER = "java/lang/invoke/LambdaMetafactory";
@@ -180,7 +180,8 @@ final class PlainLambdas {
         name = owner + "$L" + ++count;
       } while (classes.containsKey(name + ".class"));
       Lambda lambda =
-          new Lambda(name, method, how, (Type) arguments[0], (Handle) arguments[1], (Type) arguments[2]);
+          new Lambda(
+              name, method, how, (Type) arguments[0], (Handle) arguments[1], (Type) arguments[2]);
       made.put(name, lambda.write(format, host));
       nests.computeIfAbsent(host, none -> new ArrayList<>()).add(name);
       return name;
@@ -234,7 +235,8 @@ final class PlainLambdas {
     private void factory(ClassWriter out) {
       Type[] captured = how.getArgumentTypes();
       String type = Type.getMethodDescriptor(Type.VOID_TYPE, captured);
-      MethodVisitor make = out.visitMethod(Opcodes.ACC_STATIC, "make", how.getDescriptor(), null, null);
+      MethodVisitor make =
+          out.visitMethod(Opcodes.ACC_STATIC, "make", how.getDescriptor(), null, null);
       make.visitCode();
       if (captured.length > 0) {
         make.visitTypeInsn(Opcodes.NEW, name);
@@ -243,7 +245,12 @@ final class PlainLambdas {
         make.visitMethodInsn(Opcodes.INVOKESPECIAL, name, "<init>", type, false);
       } else {
         String self = "L" + name + ";";
-        out.visitField(Opcodes.ACC_PRIVATE | Opcodes.ACC_STATIC | Opcodes.ACC_FINAL, "ONE", self, null, null)
+        out.visitField(
+                Opcodes.ACC_PRIVATE | Opcodes.ACC_STATIC | Opcodes.ACC_FINAL,
+                "ONE",
+                self,
+                null,
+                null)
             .visitEnd();
         MethodVisitor first = out.visitMethod(Opcodes.ACC_STATIC, "<clinit>", "()V", null, null);
         first.visitCode();
@@ -301,7 +308,7 @@ final class PlainLambdas {
         case Opcodes.H_INVOKESTATIC -> Opcodes.INVOKESTATIC;
         case Opcodes.H_NEWINVOKESPECIAL -> Opcodes.INVOKESPECIAL;
         case Opcodes.H_INVOKEINTERFACE -> Opcodes.INVOKEINTERFACE;
-        // a private method of the nest
+          // a private method of the nest
         default -> called.isInterface() ? Opcodes.INVOKEINTERFACE : Opcodes.INVOKEVIRTUAL;
       };
     }
@@ -390,7 +397,8 @@ final class PlainLambdas {
     /** Of a wrapper; null for all else. */
     static Primitive boxed(Type type) {
       return Stream.of(values())
-          .filter(each -> type.getSort() == Type.OBJECT && each.wrapper.equals(type.getInternalName()))
+          .filter(
+              each -> type.getSort() == Type.OBJECT && each.wrapper.equals(type.getInternalName()))
           .findFirst()
           .orElse(null);
     }
