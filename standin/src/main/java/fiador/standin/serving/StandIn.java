@@ -18,7 +18,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Clock;
 import java.util.List;
 import java.util.concurrent.ExecutorService;
-import java.util.concurrent.SynchronousQueue;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
@@ -64,9 +64,16 @@ public final class StandIn implements AutoCloseable {
       protectedServer.setHttpsConfigurator(new HttpsConfigurator(settings.tls()));
       server = protectedServer;
     }
-    threads =
+    // whoever asks while the last answer's thread is still at its end waits, and is not cut off
+    ThreadPoolExecutor pool =
         new ThreadPoolExecutor(
-            0, MOST_AT_ONCE, IDLE_SECONDS, TimeUnit.SECONDS, new SynchronousQueue<>());
+            MOST_AT_ONCE,
+            MOST_AT_ONCE,
+            IDLE_SECONDS,
+            TimeUnit.SECONDS,
+            new LinkedBlockingQueue<>(WAITING));
+    pool.allowCoreThreadTimeOut(true);
+    threads = pool;
     server.setExecutor(threads);
     server.createContext("/", line::take);
     server.start();

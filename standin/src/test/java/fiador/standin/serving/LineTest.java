@@ -34,7 +34,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** What comes over the line, spoken without the driver. */
 class LineTest {
-  private static final int AT_ONCE = 200;
+  private static final int AT_ONCE = 300;
   @TempDir private Path folder;
   private final HttpClient client = HttpClient.newHttpClient();
   private Trial trial;
@@ -125,7 +125,7 @@ class LineTest {
   }
 
   @Test
-  void twoHundredWorkAtOnce() throws Exception {
+  void moreThanThereAreThreadsWorkAtOnce() throws Exception {
     try (Connection keeper = trial.keeper()) {
       Trial.run(
           keeper,
