@@ -57,6 +57,12 @@ class KeptChartersTest {
     return CharterReader.read(charter, environment::get, kept);
   }
 
+  private Path keptFile() throws IOException {
+    try (Stream<Path> files = Files.list(cache)) {
+      return files.findFirst().orElseThrow();
+    }
+  }
+
   /** Whether the next command would believe what is kept. */
   private boolean isKept() throws IOException {
     return kept.find(charter, CharterFile.in(charter, new Mistakes())) != null;
@@ -128,10 +134,8 @@ class KeptChartersTest {
         .isInstanceOfSatisfying(
             CharterException.class,
             wrong -> assertThat(wrong.mistakes().toString()).contains("fiador.yaml:4", "SECRET"));
-    try (Stream<Path> files = Files.list(cache)) {
-      String all = Files.readString(files.findFirst().orElseThrow(), StandardCharsets.ISO_8859_1);
-      assertThat(all).contains("${SECRET}").doesNotContain("agua-de-maio");
-    }
+    String all = Files.readString(keptFile(), StandardCharsets.ISO_8859_1);
+    assertThat(all).contains("${SECRET}").doesNotContain("agua-de-maio");
   }
 
   @Test
@@ -144,10 +148,7 @@ class KeptChartersTest {
   @Test
   void aDamagedOneIsReadAnew() throws Exception {
     read();
-    Path file;
-    try (Stream<Path> files = Files.list(cache)) {
-      file = files.findFirst().orElseThrow();
-    }
+    Path file = keptFile();
     byte[] whole = Files.readAllBytes(file);
     for (int at = 0; at < whole.length; at++) {
       byte[] damaged = whole.clone();
@@ -186,10 +187,7 @@ class KeptChartersTest {
   @Test
   void oneThatOthersMayWriteIsNotBelieved() throws Exception {
     read();
-    Path file;
-    try (Stream<Path> files = Files.list(cache)) {
-      file = files.findFirst().orElseThrow();
-    }
+    Path file = keptFile();
     Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-rw-rw-"));
     assertThat(isKept()).isFalse();
     Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
