@@ -1,83 +1,53 @@
 package fiador.effects;
 
-import fiador.estate.Adjacency;
-import fiador.estate.Principals;
-import fiador.grants.Memberships;
-import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntCollection;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import it.unimi.dsi.fastutil.longs.LongOpenHashSet;
 import java.math.BigInteger;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
-import java.util.function.IntUnaryOperator;
 
 /**
  * Chains of memberships from a user to principals that have a source.
  *
  * <p>A chain is live when every hop is on without switching, and on request when it is some hops of
- * switching followed by hops that are on. Reading a chain from the user's side, four phases tell
- * which of the two it still can be, each chain being in exactly one of them; so chains are walks in
- * a graph of (principal, phase), and none is counted twice. The nearest ones come first: a
- * best-first search whose estimate, the exact distance to a source, is known from a breadth-first
- * search backwards (Hart, Nilsson and Raphael 1968). Cost of {@code n} chains: n times their length
- * and branching, whatever the number of all chains.
+ * switching followed by hops that are on; chains are walks in a {@link ChainGraph}. The nearest
+ * ones come first: a best-first search whose estimate, the exact distance to a source, is known
+ * from a breadth-first search backwards (Hart, Nilsson and Raphael 1968). Cost of {@code n} chains:
+ * n times their length and branching, whatever the number of all chains.
  *
  * <p>The number of chains is counted on the component graph of that graph (strongly connected
  * components by Tarjan 1972, without recursion), exactly, as a big integer: principals in a cycle
  * count as one.
  */
 final class PathSearch {
-  private static final int PHASES = 4;
-
-  /** All hops so far can be switched and are on as well. */
-  private static final int SWITCHED_AND_ON = 0;
-
-  /** All hops so far can be switched; one of them is not on. */
-  private static final int SWITCHED = 1;
-
-  /** All hops so far are on; one of them cannot be switched. */
-  private static final int ON = 2;
-
-  /** Switched, then on. */
-  private static final int ON_AFTER_SWITCH = 3;
-
-  private final Memberships memberships;
-  private final RoleWalk walk;
-  private final int user;
-  private final boolean publicAfterSwitch;
-  private final IntUnaryOperator sourcesAt;
-  private final IntUnaryOperator ownPowerAt;
-
-  private final Int2IntOpenHashMap indexOf = new Int2IntOpenHashMap();
-  private final IntArrayList states = new IntArrayList();
-  private final List<IntArrayList> next = new ArrayList<>();
-  private final List<IntArrayList> previous = new ArrayList<>();
+  private final ChainGraph graph;
+  private final Ends ends;
   private final int[] distance;
 
   /**
-   * @param sourcesAt how many sources a principal has that pass on to members
-   * @param ownPowerAt how many it has that only count for itself
-   * @param publicAfterSwitch whether PUBLIC is also looked at behind a switch
+   * @param ends where chains may end
    */
-  PathSearch(
-      Memberships memberships,
-      RoleWalk walk,
-      int user,
-      boolean publicAfterSwitch,
-      IntUnaryOperator sourcesAt,
-      IntUnaryOperator ownPowerAt) {
-    this.memberships = memberships;
-    this.walk = walk;
-    this.user = user;
-    this.publicAfterSwitch = publicAfterSwitch;
-    this.sourcesAt = sourcesAt;
-    this.ownPowerAt = ownPowerAt;
-    indexOf.defaultReturnValue(-1);
-    explore();
+  PathSearch(ChainGraph graph, Ends ends) {
+    this.graph = graph;
+    this.ends = ends;
     this.distance = distances();
+  }
+
+  /** What the chains lead to: how many things somebody has there. */
+  interface Ends {
+    /** How many sources a principal has that pass on to members. */
+    int countPassedOn(int principal);
+
+    /** How many it has that only count for itself. */
+    int countOwn(int principal);
+
+    /** Who has any. */
+    IntCollection all();
   }
 
   /**
@@ -89,93 +59,28 @@ final class PathSearch {
    */
   record Chain(int[] principals, boolean live, boolean ownPower) {}
 
-  private void explore() {
-    indexOf(user * PHASES + SWITCHED_AND_ON);
-    for (int at = 0; at < states.size(); at++) {
-      int state = states.getInt(at);
-      IntArrayList following = following(state / PHASES, state % PHASES, at == 0);
-      for (int i = 0; i < following.size(); i++) {
-        int to = indexOf(following.getInt(i));
-        next.get(at).add(to);
-        previous.get(to).add(at);
-      }
-    }
-  }
-
-  private int indexOf(int state) {
-    int index = indexOf.get(state);
-    if (index < 0) {
-      index = states.size();
-      indexOf.put(state, index);
-      states.add(state);
-      next.add(new IntArrayList(4));
-      previous.add(new IntArrayList(4));
-    }
-    return index;
-  }
-
-  private IntArrayList following(int principal, int phase, boolean start) {
-    Int2IntOpenHashMap options = new Int2IntOpenHashMap();
-    Adjacency edges = memberships.rolesOf();
-    for (int place = edges.from(principal); place < edges.to(principal); place++) {
-      int edge = edges.row(place);
-      int bits =
-          (walk.follows(edge, RoleWalk.Along.SET) ? 1 : 0)
-              | (walk.follows(edge, RoleWalk.Along.INHERIT) ? 2 : 0);
-      int role = memberships.role(edge);
-      options.put(role, options.get(role) | bits);
-    }
-    IntArrayList found = new IntArrayList();
-    options
-        .int2IntEntrySet()
-        .forEach(
-            hop -> {
-              int reached = after(phase, hop.getIntValue());
-              if (reached >= 0) {
-                found.add(hop.getIntKey() * PHASES + reached);
-              }
-            });
-    found.sort(null);
-    if (start) {
-      // whoever holds what everybody holds can switch to it as if it were their own
-      found.add(Principals.PUBLIC * PHASES + SWITCHED_AND_ON);
-    } else if (publicAfterSwitch && phase <= SWITCHED && principal != Principals.PUBLIC) {
-      found.add(Principals.PUBLIC * PHASES + ON_AFTER_SWITCH);
-    }
-    return found;
-  }
-
-  private static int after(int phase, int options) {
-    boolean set = (options & 1) != 0;
-    boolean on = (options & 2) != 0;
-    return switch (phase) {
-      case SWITCHED_AND_ON -> set ? (on ? SWITCHED_AND_ON : SWITCHED) : on ? ON : -1;
-      case SWITCHED -> set ? SWITCHED : on ? ON_AFTER_SWITCH : -1;
-      default -> on ? phase : -1;
-    };
-  }
-
   /** How many sources a chain that ends here has. */
   private int accepted(int index, boolean ownPower) {
-    int principal = states.getInt(index) / PHASES;
-    int phase = states.getInt(index) % PHASES;
+    int principal = graph.principal(index);
     return ownPower
-        ? phase <= SWITCHED ? ownPowerAt.applyAsInt(principal) : 0
-        : sourcesAt.applyAsInt(principal);
+        ? graph.isSwitched(index) ? ends.countOwn(principal) : 0
+        : ends.countPassedOn(principal);
   }
 
   private int[] distances() {
-    int[] found = new int[states.size()];
-    java.util.Arrays.fill(found, Integer.MAX_VALUE);
+    int[] found = new int[graph.size()];
+    Arrays.fill(found, Integer.MAX_VALUE);
     IntArrayList queue = new IntArrayList();
-    for (int i = 0; i < found.length; i++) {
-      if (accepted(i, false) + accepted(i, true) > 0) {
-        found[i] = 0;
-        queue.add(i);
+    for (int principal : ends.all()) {
+      for (int i : graph.of(principal)) {
+        if (accepted(i, false) + accepted(i, true) > 0) {
+          found[i] = 0;
+          queue.add(i);
+        }
       }
     }
     for (int at = 0; at < queue.size(); at++) {
-      IntArrayList before = previous.get(queue.getInt(at));
+      IntArrayList before = graph.previous(queue.getInt(at));
       for (int i = 0; i < before.size(); i++) {
         if (found[before.getInt(i)] == Integer.MAX_VALUE) {
           found[before.getInt(i)] = found[queue.getInt(at)] + 1;
@@ -186,41 +91,10 @@ final class PathSearch {
     return found;
   }
 
-  /**
-   * Whether anybody can come up twice on a way. Where nobody can, no way has to be walked back to
-   * see that; most servers allow no circles of roles at all.
-   */
-  private boolean circular() {
-    Int2IntOpenHashMap numbers = new Int2IntOpenHashMap();
-    List<IntArrayList> members = new ArrayList<>();
-    for (int i = 0; i < states.size(); i++) {
-      numbers.putIfAbsent(states.getInt(i) / PHASES, members.size());
-      if (numbers.size() > members.size()) {
-        members.add(new IntArrayList(2));
-      }
-    }
-    for (int i = 0; i < states.size(); i++) {
-      IntArrayList of = members.get(numbers.get(states.getInt(i) / PHASES));
-      for (int j = 0; j < next.get(i).size(); j++) {
-        of.add(numbers.get(states.getInt(next.get(i).getInt(j)) / PHASES));
-      }
-    }
-    int[] component = new Components(members).of();
-    java.util.BitSet seen = new java.util.BitSet();
-    for (int i = 0; i < component.length; i++) {
-      boolean itself = members.get(i).contains(i);
-      if (itself || seen.get(component[i])) {
-        return true;
-      }
-      seen.set(component[i]);
-    }
-    return false;
-  }
-
   private record Partial(int index, Partial before, int length, int estimate, boolean complete) {
-    boolean holds(int principal, IntArrayList states) {
+    boolean holds(int principal, ChainGraph graph) {
       for (Partial at = this; at != null; at = at.before) {
-        if (states.getInt(at.index) / PHASES == principal) {
+        if (graph.principal(at.index) == principal) {
           return true;
         }
       }
@@ -235,7 +109,8 @@ final class PathSearch {
         new PriorityQueue<>(
             Comparator.comparingInt(Partial::estimate)
                 .thenComparing(Comparator.comparingInt(Partial::length).reversed()));
-    boolean circular = circular();
+    // the very nearest one meets nobody twice, it would be nearer without the circle
+    boolean circular = limit > 1 && graph.isCircular();
     if (distance[0] < Integer.MAX_VALUE) {
       open.add(new Partial(0, null, 0, distance[0], false));
     }
@@ -248,10 +123,10 @@ final class PathSearch {
       if (distance[best.index()] == 0) {
         open.add(new Partial(best.index(), best.before(), best.length(), best.length(), true));
       }
-      IntArrayList following = next.get(best.index());
+      IntArrayList following = graph.next(best.index());
       for (int i = 0; i < following.size(); i++) {
         int to = following.getInt(i);
-        boolean again = circular && best.holds(states.getInt(to) / PHASES, states);
+        boolean again = circular && best.holds(graph.principal(to), graph);
         if (distance[to] < Integer.MAX_VALUE && !again) {
           int length = best.length() + 1;
           open.add(new Partial(to, best, length, length + distance[to], false));
@@ -265,10 +140,9 @@ final class PathSearch {
     int[] principals = new int[end.length() + 1];
     int i = end.length();
     for (Partial at = end; at != null; at = at.before()) {
-      principals[i--] = states.getInt(at.index()) / PHASES;
+      principals[i--] = graph.principal(at.index());
     }
-    int phase = states.getInt(end.index()) % PHASES;
-    boolean live = phase == SWITCHED_AND_ON || phase == ON;
+    boolean live = graph.isLive(end.index());
     if (accepted(end.index(), false) > 0) {
       chains.add(new Chain(principals, live, false));
     }
@@ -279,7 +153,7 @@ final class PathSearch {
 
   /** How many paths there are: chains times the sources at their ends. */
   BigInteger count() {
-    int[] component = new Components(next).of();
+    int[] component = new Components(graph.edges()).of();
     int components = 0;
     for (int c : component) {
       components = Math.max(components, c + 1);
@@ -292,11 +166,11 @@ final class PathSearch {
       ends[c] = BigInteger.ZERO;
     }
     LongOpenHashSet once = new LongOpenHashSet();
-    for (int at = 0; at < next.size(); at++) {
+    for (int at = 0; at < graph.size(); at++) {
       int from = component[at];
       ends[from] = ends[from].add(BigInteger.valueOf(accepted(at, false) + accepted(at, true)));
-      for (int i = 0; i < next.get(at).size(); i++) {
-        int to = component[next.get(at).getInt(i)];
+      for (int i = 0; i < graph.next(at).size(); i++) {
+        int to = component[graph.next(at).getInt(i)];
         if (from != to && once.add(((long) from << 32) | to)) {
           into.get(from).add(to);
         }

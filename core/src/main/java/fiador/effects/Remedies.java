@@ -112,7 +112,7 @@ final class Remedies {
     Session alone = maker.owner(role);
     return (alone.deniedWhole(node) & privilege) == 0
         && gates.blocked(node, privilege, alone, alone) == 0
-        && (!Tracer.usesWhatIsInside(privilege) || views.obstacle(node, alone) == null);
+        && (!ViewReading.usesWhatIsInside(privilege) || views.obstacle(node, alone) == null);
   }
 
   private List<Remedy> rolesThatHaveIt(Privilege privilege, int node, Sources sources) {

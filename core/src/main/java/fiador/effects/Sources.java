@@ -10,8 +10,8 @@ import fiador.grants.Grants;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
-import it.unimi.dsi.fastutil.ints.Int2ObjectLinkedOpenHashMap;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntCollection;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -21,7 +21,7 @@ import java.util.Map;
 import java.util.function.IntPredicate;
 
 /** Everything that gives one privilege on one node (or one column of it), by who has it. */
-final class Sources {
+final class Sources implements PathSearch.Ends {
   private final Access access;
   private final Int2ObjectOpenHashMap<List<Source>> passedOn = new Int2ObjectOpenHashMap<>();
   private final Int2ObjectOpenHashMap<List<Source>> own = new Int2ObjectOpenHashMap<>();
@@ -133,8 +133,25 @@ final class Sources {
     return own.getOrDefault(principal, List.of());
   }
 
-  /** Who has something that passes on, in the order found. */
+  /** Who has something that passes on. */
   int[] principals() {
-    return new Int2ObjectLinkedOpenHashMap<>(passedOn).keySet().toIntArray();
+    return passedOn.keySet().toIntArray();
+  }
+
+  @Override
+  public int countPassedOn(int principal) {
+    return passedOnBy(principal).size();
+  }
+
+  @Override
+  public int countOwn(int principal) {
+    return ownOf(principal).size();
+  }
+
+  @Override
+  public IntCollection all() {
+    IntOpenHashSet all = new IntOpenHashSet(passedOn.keySet());
+    all.addAll(own.keySet());
+    return all;
   }
 }

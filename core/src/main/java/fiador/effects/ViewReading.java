@@ -32,6 +32,11 @@ final class ViewReading {
     this.gates = new Gates(access);
   }
 
+  /** Whether the use of a privilege depends on what lies under a view or in a routine. */
+  static boolean usesWhatIsInside(long privilege) {
+    return privilege == Privilege.SELECT.bit() || privilege == Privilege.EXECUTE.bit();
+  }
+
   /**
    * What keeps a view from being read.
    *

@@ -7,6 +7,8 @@ import fiador.grants.Access;
 import fiador.grants.Membership;
 import fiador.grants.Memberships;
 import fiador.grants.rules.HouseFact;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.ints.IntCollection;
 import java.math.BigInteger;
 import java.time.Clock;
 import java.time.Instant;
@@ -16,6 +18,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.IntStream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 
@@ -98,8 +101,8 @@ class RelationPropertiesTest {
     }
     for (int user = 1; user <= RandomAccess.USERS; user++) {
       RoleWalk walk = new RoleWalk(access, 1000);
-      PathSearch search =
-          new PathSearch(memberships, walk, user, false, principal -> 1, principal -> 0);
+      ChainGraph graph = new ChainGraph(memberships, walk, user, false);
+      PathSearch search = new PathSearch(graph, everybody(access.principals().size()));
       List<PathSearch.Chain> all = search.nearest(100_000);
       assertThat(search.count()).isEqualTo(BigInteger.valueOf(all.size()));
       assertThat(all.stream().map(chain -> List.of(chain.principals())).distinct())
@@ -107,6 +110,26 @@ class RelationPropertiesTest {
       assertThat(all.stream().map(chain -> chain.principals().length).toList()).isSorted();
       assertThat(all.size()).isEqualTo(bruteForce(memberships, walk, user));
     }
+  }
+
+  /** Everybody has one thing that passes on. */
+  private static PathSearch.Ends everybody(int count) {
+    return new PathSearch.Ends() {
+      @Override
+      public int countPassedOn(int principal) {
+        return 1;
+      }
+
+      @Override
+      public int countOwn(int principal) {
+        return 0;
+      }
+
+      @Override
+      public IntCollection all() {
+        return IntArrayList.toList(IntStream.range(0, count));
+      }
+    };
   }
 
   private static int bruteForce(Memberships memberships, RoleWalk walk, int user) {
