@@ -55,7 +55,7 @@ public final class Main {
     } catch (IOException broken) {
       // all of it was written
     }
-    afterwards.forEach(Runnable::run);
+    runAll(afterwards);
     System.exit(code);
   }
 
@@ -67,8 +67,15 @@ public final class Main {
   public static int run(PrintStream out, PrintStream err, String... args) {
     List<Runnable> afterwards = new ArrayList<>();
     int code = run(new Place(new Pager(out, null), err, Screen.NONE, afterwards), args);
-    afterwards.forEach(Runnable::run);
+    runAll(afterwards);
     return code;
+  }
+
+  private static void runAll(List<Runnable> afterwards) {
+    // a lambda of the last line of all would cost each command what a whole library does
+    for (Runnable left : afterwards) {
+      left.run();
+    }
   }
 
   private static int run(Place place, String... args) {

@@ -1,9 +1,12 @@
 package fiador.cli;
 
 import fiador.cli.shell.Exit;
+import fiador.cli.shell.Output;
 import fiador.files.charter.CharterReader;
 import fiador.files.ledger.Ledger;
 import fiador.grants.rules.KnownHouses;
+import java.io.BufferedOutputStream;
+import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -11,6 +14,7 @@ import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -84,6 +88,32 @@ final class WarmUp {
     ask(folder, "list", "members", "--role", "billing_read");
     String sql = "select i.amount from billing.invoices i where i.invoice_id > 1";
     ask(folder, "trace", "ines.duarte", "--statement", sql);
+    Path wide = folder.resolve("wide.survey.jsonl");
+    WideSurvey.write(wide);
+    for (String user : List.of(WideSurvey.BUSY, WideSurvey.SHUT_OUT)) {
+      ask(wide, "trace", user, "select", WideSurvey.TABLE);
+      ask(wide, "holdings", user);
+    }
+    ask(wide, "holders", WideSurvey.TABLE);
+    // most who mistype a name ask again at once
+    refused("trace", "ines.durate", "select", "billing.customer", "--from", folder.toString());
+    refused("holders", "billing.customer", "--from", folder.toString());
+    end(folder.resolve("answer"));
+  }
+
+  /** A mistake is told like an answer, and what would be meant is looked for. */
+  private void refused(String... args) {
+    if (Main.run(nowhere, nowhere, args) == Exit.YES) {
+      failed.add(String.join(" ", args));
+    }
+  }
+
+  /** The stream of a real answer is closed at the end. */
+  private static void end(Path file) throws IOException {
+    try (Output answer =
+        new Output(new BufferedOutputStream(new FileOutputStream(file.toFile())))) {
+      answer.write('\n');
+    }
   }
 
   private void looks(Path folder) throws IOException {
@@ -95,7 +125,7 @@ final class WarmUp {
     // proofs about rows would open the server
     command("prove", "--charter", folder.toString());
     Files.writeString(folder.resolve("policies.yaml"), TourExample.text("policies.yaml"));
-    Ledger.open(folder.resolve(".fiador/ledger.db")).close();
+    ledger(folder.resolve(".fiador/ledger.db"));
     String table = "billing.invoices";
     ask(folder, "climb", "ines.duarte");
     ask(folder, "bypass");
@@ -109,6 +139,20 @@ final class WarmUp {
     command("climb", "ines.duarte", "--from", packed.toString());
     command("check", folder.toString());
     command("gap", "--charter", folder.toString());
+    Path wide = folder.resolve("wide.survey.jsonl");
+    WideSurvey.write(wide);
+    ask(wide, "sever", WideSurvey.BUSY, "select", WideSurvey.TABLE);
+    ask(wide, "findings");
+    end(folder.resolve("answer"));
+  }
+
+  /** A ledger that knows when somebody's secret was set. */
+  private static void ledger(Path file) throws IOException {
+    try (Ledger ledger = Ledger.open(file)) {
+      List<String> made = List.of("CREATE USER \"INES.DUARTE\" PASSWORD (secret)");
+      long change = ledger.changing("waterworks", "settle", "", Instant.EPOCH, made);
+      ledger.changed(change, Instant.EPOCH);
+    }
   }
 
   private void pictures(Path folder) throws IOException {
@@ -127,6 +171,7 @@ final class WarmUp {
     command("draw", "roles", "--around", "leak_analyst", "--from", from);
     command("draw", "billing.customers", "--from", from, "--to", file, "--dark");
     command("page", "--from", from, "--to", folder.resolve("page.html").toString());
+    end(folder.resolve("answer"));
   }
 
   private static void survey(Path folder) throws IOException {
@@ -163,6 +208,7 @@ final class WarmUp {
       command("holders", "billing.customers", "--from", tour, "--at", "2999-01-01");
     }
     command("--help");
+    end(folder.resolve("answer"));
   }
 
   /**

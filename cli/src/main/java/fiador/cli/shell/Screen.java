@@ -8,11 +8,14 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
 
 /** The terminal that answers go to, where they go to one: its colours and its size. */
 public final class Screen {
   /** No terminal: a file, a pipe, a test. */
   public static final Screen NONE = new Screen(Palette.NONE, Palette.NONE, false, false);
+
+  private static final Pattern SIZE = Pattern.compile("\\d{1,4} \\d{1,4}");
 
   private final Palette answers;
   private final Palette messages;
@@ -95,23 +98,37 @@ public final class Screen {
   }
 
   private static int[] asked() {
+    // the launcher asks quicker than a Java that has just started
+    String told = System.getProperty("fiador.screen");
     try {
-      Process stty =
-          new ProcessBuilder("stty", "size")
-              .redirectInput(new File("/dev/tty"))
-              .redirectError(ProcessBuilder.Redirect.DISCARD)
-              .start();
-      String said = new String(stty.getInputStream().readAllBytes(), StandardCharsets.US_ASCII);
-      stty.waitFor(1, TimeUnit.SECONDS);
-      String[] parts = said.strip().split(" ", -1);
-      return parts.length == 2 && said.strip().matches("\\d{1,4} \\d{1,4}")
-          ? new int[] {Integer.parseInt(parts[0]), Integer.parseInt(parts[1])}
-          : new int[2];
+      return size(told != null ? told.replace('x', ' ') : stty());
     } catch (IOException unknown) {
       return new int[2];
     } catch (InterruptedException stopped) {
       Thread.currentThread().interrupt();
       return new int[2];
     }
+  }
+
+  private static String stty() throws IOException, InterruptedException {
+    Process stty =
+        new ProcessBuilder("stty", "size")
+            .redirectInput(new File("/dev/tty"))
+            .redirectError(ProcessBuilder.Redirect.DISCARD)
+            .start();
+    String said = new String(stty.getInputStream().readAllBytes(), StandardCharsets.US_ASCII);
+    stty.waitFor(1, TimeUnit.SECONDS);
+    return said.strip();
+  }
+
+  /** Lines and columns out of "24 80"; zeros where it says nothing of the kind. */
+  static int[] size(String said) {
+    if (!SIZE.matcher(said).matches()) {
+      return new int[2];
+    }
+    int space = said.indexOf(' ');
+    return new int[] {
+      Integer.parseInt(said.substring(0, space)), Integer.parseInt(said.substring(space + 1))
+    };
   }
 }
