@@ -7,6 +7,7 @@ import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.PrincipalKind;
 import fiador.estate.Privilege;
+import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.grants.AccessBuilder;
 import fiador.grants.AccessColumns;
@@ -16,30 +17,65 @@ import fiador.grants.Origin;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseRules;
 import fiador.grants.rules.KnownHouses;
+import fiador.sqltext.uses.ReadingQuery;
+import java.io.IOException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Objects;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
- * Loads what answers a question while the command line is still being read: half the time of a
- * short answer goes into the one, half into the other, and most machines can do both at once. It
- * answers a question about an estate of one table, and nobody waits for it.
+ * Loads what a command will need while its command line, charter and survey are still being read:
+ * half the time of a short answer goes into the one, half into the other, and most machines can do
+ * both at once. What it does is thrown away, and nobody waits for it.
  */
 final class Ahead {
   private static final Set<String> ANSWERS = Set.of("trace", "holders", "holdings");
+  private static final Set<String> OF_THE_LEDGER = Set.of("findings", "history");
+  private static final Set<String> OF_STATEMENTS = Set.of("--statement", "--usage");
 
   private Ahead() {}
 
-  /** Begins, where the command is one that will need it. */
-  static void begin(String command) {
+  /** What is loaded. */
+  private interface Load {
+    void now() throws IOException;
+  }
+
+  /** Begins, where the command is one that will need something. */
+  static void begin(String command, String... args) {
     if (ANSWERS.contains(command)) {
-      Thread ahead = new Thread(Ahead::answer, "ahead");
-      ahead.setDaemon(true);
-      ahead.start();
+      begin(Ahead::answer);
+    }
+    if (OF_THE_LEDGER.contains(command)) {
+      begin(Ledger::load);
+    }
+    if (Stream.of(args).anyMatch(OF_STATEMENTS::contains)) {
+      begin(Ahead::statement);
     }
   }
 
+  private static void begin(Load load) {
+    Thread ahead =
+        new Thread(
+            () -> {
+              try {
+                load.now();
+              } catch (IOException | RuntimeException | LinkageError failed) {
+                // the command meets the same, and tells it
+              }
+            },
+            "ahead");
+    ahead.setDaemon(true);
+    ahead.start();
+  }
+
+  /** Understands a statement. */
+  static void statement() {
+    ReadingQuery.refusal("select a from s.t where b > 1");
+  }
+
+  /** Answers a question about an estate of one table. */
   static void answer() {
     AccessBuilder builder = new AccessBuilder();
     builder.estate().principal(PrincipalKind.USER, "U", 0, None.NODE);

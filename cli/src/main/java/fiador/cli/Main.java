@@ -104,7 +104,7 @@ public final class Main {
     // a few commands are of two words
     int words = args.length > 1 && Commands.NAMES.contains(args[0] + " " + args[1]) ? 2 : 1;
     String name = String.join(" ", List.of(args).subList(0, Math.min(words, args.length)));
-    Ahead.begin(name);
+    Ahead.begin(name, args);
     Common command = Commands.named(name);
     if (command == null) {
       return top(out, err, place.screen(), args);

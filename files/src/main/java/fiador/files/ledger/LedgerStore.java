@@ -86,6 +86,15 @@ final class LedgerStore implements AutoCloseable {
     return open(file.toString(), () -> new JDBC().connect(url, new Properties()), "blob");
   }
 
+  /** Opens a database that is in memory only, and closes it. */
+  static void load() throws IOException {
+    try {
+      new JDBC().connect("jdbc:sqlite::memory:", new Properties()).close();
+    } catch (SQLException failed) {
+      throw new LedgerException(failed.getMessage());
+    }
+  }
+
   private static boolean beginsLikeOne(Path file) throws IOException {
     byte[] magic = "SQLite format 3\0".getBytes(StandardCharsets.ISO_8859_1);
     try (InputStream in = Files.newInputStream(file)) {

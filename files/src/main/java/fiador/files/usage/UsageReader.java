@@ -1,8 +1,9 @@
 package fiador.files.usage;
 
-import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.MappingIterator;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.RuntimeJsonMappingException;
 import com.fasterxml.jackson.dataformat.csv.CsvMapper;
 import com.fasterxml.jackson.dataformat.csv.CsvParser;
@@ -26,6 +27,7 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.regex.Pattern;
 import java.util.zip.GZIPInputStream;
@@ -37,6 +39,7 @@ import java.util.zip.GZIPInputStream;
  */
 public final class UsageReader {
   private static final int HEAD = 8192;
+  private static final JsonFactory JSON = new JsonFactory();
   private static final Pattern POSTGRESQL_CSV =
       Pattern.compile(
           "^\"?\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d:\\d\\d(\\.\\d+)? [^,]+,.*", Pattern.DOTALL);
@@ -172,13 +175,12 @@ public final class UsageReader {
   }
 
   private void json(Path log, InputStream plain) throws UsageException, IOException {
-    ObjectMapper mapper = new ObjectMapper();
     int line = 0;
     try (BufferedReader lines = reader(plain)) {
       for (String text = lines.readLine(); text != null; text = lines.readLine()) {
         line++;
         if (!text.isBlank()) {
-          json(mapper.readTree(text));
+          json(fields(text));
         }
       }
     } catch (com.fasterxml.jackson.core.JsonProcessingException | DateTimeException broken) {
@@ -188,48 +190,62 @@ public final class UsageReader {
     }
   }
 
-  private void json(JsonNode node) throws UsageException {
-    if (node.has("timestamp") && node.has("error_severity")) {
-      String sql = PostgresqlMessage.statement(node.path("message").asText(""));
-      if (sql != null && node.has("user")) {
-        Instant at = PostgresqlMessage.time(node.get("timestamp").asText());
-        String database = node.path("dbname").asText("");
-        entry(new Entry(at, node.get("user").asText(), null, database, sql));
+  /** The texts and numbers of one object, by name; all else is of no use here. */
+  private static Map<String, String> fields(String text) throws IOException {
+    Map<String, String> fields = new HashMap<>();
+    try (JsonParser json = JSON.createParser(text)) {
+      if (json.nextToken() != JsonToken.START_OBJECT) {
+        return fields;
       }
-    } else if (node.has("watched_from") && node.has("watched_to")) {
-      evidence.watched(Instant.parse(node.get("watched_from").asText()));
-      evidence.watched(Instant.parse(node.get("watched_to").asText()));
-    } else if (node.has("at") && node.has("user") && node.has("statement")) {
-      entry(
-          new Entry(
-              Instant.parse(node.get("at").asText()),
-              node.get("user").asText(),
-              null,
-              node.path("database").asText(""),
-              node.get("statement").asText()));
-    } else if (node.has("at") && node.has("user") && node.has("privilege") && node.has("object")) {
-      plain(node);
+      for (String name = json.nextFieldName(); name != null; name = json.nextFieldName()) {
+        if (json.nextToken().isStructStart()) {
+          json.skipChildren();
+        } else if (json.currentToken() != JsonToken.VALUE_NULL) {
+          fields.put(name, json.getText());
+        }
+      }
+    }
+    return fields;
+  }
+
+  private void json(Map<String, String> fields) throws UsageException {
+    Set<String> names = fields.keySet();
+    if (names.containsAll(List.of("timestamp", "error_severity"))) {
+      String sql = PostgresqlMessage.statement(fields.getOrDefault("message", ""));
+      if (sql != null && fields.containsKey("user")) {
+        Instant at = PostgresqlMessage.time(fields.get("timestamp"));
+        String database = fields.getOrDefault("dbname", "");
+        entry(new Entry(at, fields.get("user"), null, database, sql));
+      }
+    } else if (names.containsAll(List.of("watched_from", "watched_to"))) {
+      evidence.watched(Instant.parse(fields.get("watched_from")));
+      evidence.watched(Instant.parse(fields.get("watched_to")));
+    } else if (names.containsAll(List.of("at", "user", "statement"))) {
+      Instant at = Instant.parse(fields.get("at"));
+      String database = fields.getOrDefault("database", "");
+      entry(new Entry(at, fields.get("user"), null, database, fields.get("statement")));
+    } else if (names.containsAll(List.of("at", "user", "privilege", "object"))) {
+      plain(fields);
     } else {
       throw new UsageException(
           "expected at, user and statement, or at, user, privilege and object (docs/usage.md)");
     }
   }
 
-  private void plain(JsonNode node) throws UsageException {
-    Privilege privilege = Privilege.named(node.get("privilege").asText());
+  private void plain(Map<String, String> fields) throws UsageException {
+    Privilege privilege = Privilege.named(fields.get("privilege"));
     if (privilege == null) {
-      throw new UsageException("there is no privilege " + node.get("privilege").asText());
+      throw new UsageException("there is no privilege " + fields.get("privilege"));
     }
-    Lookup.Found found =
-        new Lookup(access).node(node.get("object").asText(), privilege.bit(), true);
+    Lookup.Found found = new Lookup(access).node(fields.get("object"), privilege.bit(), true);
     if (!found.ok()) {
       throw new UsageException(found.problem());
     }
-    Instant at = Instant.parse(node.get("at").asText());
+    Instant at = Instant.parse(fields.get("at"));
     evidence.statement();
     evidence.watched(at);
-    for (int user : users(node.get("user").asText())) {
-      if (node.path("outcome").asText("").equals("refused")) {
+    for (int user : users(fields.get("user"))) {
+      if ("refused".equals(fields.get("outcome"))) {
         evidence.refused(user, privilege, found.id(), at);
       } else {
         int column = found.column() < 0 ? Evidence.ALL : found.column();

@@ -238,6 +238,25 @@ final class UsageReaderTest {
   }
 
   @Test
+  void whatElseStandsInALineIsPassedOver() throws Exception {
+    Evidence evidence =
+        read(
+            postgresql,
+            "more.jsonl",
+            """
+            {"tags":{"user":"x","at":[1]},"at":"2026-09-01T00:00:00Z","rows":7,"note":null,"user":"ines","privilege":"update","object":"s.t.phone"}
+            """);
+    assertThat(uses(postgresql, evidence)).containsExactly("ines update d.s.t.phone");
+    String nobody = "{\"at\":\"2026-09-01T00:00:00Z\",\"user\":null,\"statement\":\"select 1\"}";
+    assertThatThrownBy(() -> read(postgresql, "n.jsonl", nobody))
+        .hasMessageContaining("n.jsonl:1: expected at, user and statement");
+    assertThatThrownBy(() -> read(postgresql, "l.jsonl", "[1, 2]"))
+        .isInstanceOf(UsageException.class);
+    assertThatThrownBy(() -> read(postgresql, "o.jsonl", "{\"at\":\"2026-09-01T00:00:00Z\""))
+        .isInstanceOf(UsageException.class);
+  }
+
+  @Test
   void brokenLogsAreToldWithTheirLine() {
     assertThatThrownBy(() -> read(postgresql, "b.jsonl", "{\"at\":\"2026-08-01T00:00:00Z\"}\n"))
         .isInstanceOf(UsageException.class)
