@@ -42,6 +42,9 @@ final class RandomMasks {
     for (int i = 0; i < MOST && !tables.isEmpty() && !roles.isEmpty(); i++) {
       int table = tables.remove(random.nextInt(tables.size()));
       int column = random.nextInt(access.tree().columns(table));
+      if (access.rules().systemColumns().contains(access.tree().column(table, column))) {
+        continue;
+      }
       String role = roles.get(random.nextInt(roles.size())).name();
       Expression others = new Expression.Not(new Expression.IsTrue(new Expression.Holds(role)));
       ViewPlace place = random.nextInt(3) == 0 ? ViewPlace.BESIDE : ViewPlace.UNDER_NAME;

@@ -210,7 +210,16 @@ final class SightDemands {
       } else if (tree.kind(found.id()).isObject()) {
         int table = targets.shown(found.id(), column.place(), "masks are on columns");
         String name = found.column() < 0 ? null : tree.column(found.id(), found.column());
-        if (table >= 0 && isIn(schemas, table)) {
+        if (name != null && isServers(name)) {
+          problems.add(
+              new Problem(
+                  column.place(),
+                  path(found.id())
+                      + "."
+                      + name
+                      + " is a column of the server itself: no mask can be put on it, and views"
+                      + " that mask leave it out"));
+        } else if (table >= 0 && isIn(schemas, table)) {
           mask(policy, table, name == null ? -1 : tree.columnNamed(table, name));
         }
       } else {
@@ -227,6 +236,11 @@ final class SightDemands {
     return schemas.isEmpty() || schemas.contains(tree.enclosing(table, NodeKind.SCHEMA));
   }
 
+  /** Whether it is a column that the server adds to every table. */
+  private boolean isServers(String column) {
+    return access.rules().systemColumns().contains(column);
+  }
+
   /** A label on a table, or on what it is in, is one on all its columns. */
   private void mask(Masks policy, int table, int only) {
     Expression clear = policy.clearWhere() == null ? Expression.FALSE : clearWhere(table, policy);
@@ -235,7 +249,8 @@ final class SightDemands {
     }
     place(table, policy.view(), policy.name(), policy.place());
     for (int column = 0; column < tree.columns(table); column++) {
-      if (only < 0 || only == column) {
+      boolean all = only < 0 && !isServers(tree.column(table, column));
+      if (all || only == column) {
         ColumnType type = tree.columnType(table, column);
         Mask mask = MaskChoice.of(policy.byKind(), type);
         String path = path(table) + "." + tree.column(table, column);

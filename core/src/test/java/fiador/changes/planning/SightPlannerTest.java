@@ -145,6 +145,32 @@ final class SightPlannerTest extends SightPlans {
   }
 
   @Test
+  void noMaskIsPutOnWhatTheServerAddsToEveryTable() {
+    TinyEstate tiny =
+        postgres()
+            .table("d.s.w", null, "ctid:text", "phone:text")
+            .grant("reader", "select", "d.s.w");
+    mask("named", "s.w.ctid", "blank", 0);
+    assertThat(plan(tiny).problems())
+        .extracting(Problem::toString)
+        .containsExactly(
+            "policies.yaml:3:5: d.s.w.ctid is a column of the server itself: no mask can be put on"
+                + " it, and views that mask leave it out");
+    masks.clear();
+    mask("all", "s.w", "blank", 0);
+    Plan plan = plan(tiny);
+    assertThat(plan.problems()).isEmpty();
+    assertThat(plan.steps())
+        .filteredOn(ShowSafely.class::isInstance)
+        .singleElement()
+        .satisfies(
+            step ->
+                assertThat(((ShowSafely) step).after().policies())
+                    .contains("phone")
+                    .doesNotContain("ctid"));
+  }
+
+  @Test
   void whatAServerCannotDoIsSaidBeforeAnythingRuns() throws Exception {
     rows("S.T", "amount = 1 and not (district < 'm')");
     mask("m", "S.T.PHONE", "digest", 0);
