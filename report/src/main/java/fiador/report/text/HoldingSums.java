@@ -7,7 +7,6 @@ import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.report.shown.Shown;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -27,32 +26,57 @@ final class HoldingSums {
   private record Place(int node, NodeKind kind, State state) {}
 
   private static final class Sum {
-    final IntOpenHashSet nodes = new IntOpenHashSet();
-    long privileges;
+    private int nodes;
+    private int last = -1;
+    private long privileges;
+
+    void add(Holding row) {
+      nodes += row.node() == last ? 0 : 1;
+      last = row.node();
+      privileges |= row.privilege().bit();
+    }
   }
 
-  /** Lines of a place, the state, what is held, and on how much. */
+  /**
+   * Lines of a place, the state, what is held, and on how much.
+   *
+   * @param rows by node
+   */
   List<String[]> lines(List<Holding> rows) {
-    Tree tree = access.tree();
     Map<Place, Sum> sums = new LinkedHashMap<>();
+    Place place = new Place(-1, NodeKind.SERVER, State.LIVE);
+    Sum sum = new Sum();
+    int last = -1;
     for (Holding row : rows) {
-      NodeKind kind = tree.kind(row.node());
-      int in = kind.isObject() ? tree.enclosing(row.node(), NodeKind.SCHEMA) : row.node();
-      Sum sum = sums.computeIfAbsent(new Place(in, kind, row.state()), fresh -> new Sum());
-      sum.nodes.add(row.node());
-      sum.privileges |= row.privilege().bit();
+      // most rows are about what the one before was about, or something beside it
+      if (row.node() != last || row.state() != place.state()) {
+        Place next = place(row);
+        if (!next.equals(place)) {
+          place = next;
+          sum = sums.computeIfAbsent(place, fresh -> new Sum());
+        }
+        last = row.node();
+      }
+      sum.add(row);
     }
     List<String[]> lines = new ArrayList<>();
     sums.forEach(
-        (place, sum) ->
+        (at, held) ->
             lines.add(
                 new String[] {
-                  shown.node(place.node()),
-                  States.of(place.state()),
-                  place.kind().isObject() ? many(sum.nodes.size(), place.kind().text()) : "itself",
-                  PrivilegeSet.text(sum.privileges)
+                  shown.node(at.node()),
+                  States.of(at.state()),
+                  at.kind().isObject() ? many(held.nodes, at.kind().text()) : "itself",
+                  PrivilegeSet.text(held.privileges)
                 }));
     return lines;
+  }
+
+  private Place place(Holding row) {
+    Tree tree = access.tree();
+    NodeKind kind = tree.kind(row.node());
+    int in = kind.isObject() ? tree.enclosing(row.node(), NodeKind.SCHEMA) : row.node();
+    return new Place(in, kind, row.state());
   }
 
   private static String many(int count, String kind) {

@@ -14,7 +14,6 @@ import fiador.report.shown.NoLogin;
 import fiador.report.shown.Shown;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -132,14 +131,18 @@ public final class HoldingText {
     if (rows.isEmpty()) {
       return "nothing";
     }
-    Map<State, Integer> count = new EnumMap<>(State.class);
-    rows.forEach(row -> count.merge(row.state(), 1, Integer::sum));
+    int[] count = new int[State.values().length];
+    rows.forEach(row -> count[row.state().ordinal()]++);
     String total = rows.size() + (rows.size() == 1 ? " privilege" : " privileges");
-    if (count.size() == 1) {
+    List<String> parts = new ArrayList<>();
+    for (State state : State.values()) {
+      if (count[state.ordinal()] > 0) {
+        parts.add(count[state.ordinal()] + " " + state.text());
+      }
+    }
+    if (parts.size() == 1) {
       return total + ", all " + rows.get(0).state().text();
     }
-    List<String> parts = new ArrayList<>();
-    count.forEach((state, number) -> parts.add(number + " " + state.text()));
     return total + ": " + String.join(", ", parts);
   }
 

@@ -1,0 +1,69 @@
+package fiador.report.text;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import fiador.effects.Holding;
+import fiador.effects.Holdings;
+import fiador.effects.RandomAccess;
+import fiador.estate.NodeKind;
+import fiador.estate.PrivilegeSet;
+import fiador.estate.Tree;
+import fiador.grants.Access;
+import fiador.report.shown.Shown;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** Sums of long lists, against counting what belongs to each line by itself. */
+class HoldingSumsTest {
+  private static final Clock CLOCK = Clock.fixed(Instant.ofEpochSecond(1000), ZoneOffset.UTC);
+
+  /** What belongs together: place, kind and state. */
+  private static List<Object> place(Tree tree, Holding row) {
+    NodeKind kind = tree.kind(row.node());
+    int in = kind.isObject() ? tree.enclosing(row.node(), NodeKind.SCHEMA) : row.node();
+    return List.of(in, kind, row.state());
+  }
+
+  private static List<String> line(Access access, Shown shown, List<Holding> rows) {
+    Tree tree = access.tree();
+    List<Object> place = place(tree, rows.get(0));
+    NodeKind kind = (NodeKind) place.get(1);
+    long nodes = rows.stream().mapToInt(Holding::node).distinct().count();
+    long held = rows.stream().mapToLong(row -> row.privilege().bit()).reduce(0, (a, b) -> a | b);
+    return List.of(
+        shown.node((int) place.get(0)),
+        States.of(rows.get(0).state()),
+        kind.isObject() ? nodes + " " + kind.text() + (nodes == 1 ? "" : "s") : "itself",
+        PrivilegeSet.text(held));
+  }
+
+  @Test
+  void eachLineCountsWhatBelongsToIt() {
+    for (long seed = 0; seed < 300; seed++) {
+      Access access = RandomAccess.of(seed);
+      for (int user = 1; user < access.principals().size(); user++) {
+        if (access.principals().isUser(user)) {
+          compare(access, new Holdings(access, CLOCK, false).of(user));
+        }
+      }
+    }
+  }
+
+  private static void compare(Access access, List<Holding> rows) {
+    Shown shown = Shown.brief(access);
+    Map<List<Object>, List<Holding>> places = new LinkedHashMap<>();
+    for (Holding row : rows) {
+      places.computeIfAbsent(place(access.tree(), row), fresh -> new ArrayList<>()).add(row);
+    }
+    List<List<String>> expected =
+        places.values().stream().map(alike -> line(access, shown, alike)).toList();
+    assertThat(new HoldingSums(access, shown).lines(rows).stream().map(List::of))
+        .containsExactlyElementsOf(expected);
+  }
+}
