@@ -176,7 +176,7 @@ public record Gap(
 
   private static Gap of(
       Access before, Plan plan, Outcome.Result outcome, List<Change> effects, Clock clock) {
-    List<SightEffects.Change> sights = SightEffects.of(before, outcome.after(), clock);
+    List<SightEffects.Change> sights = SightEffects.of(before, outcome, effects, clock);
     List<Change> felt = KeptNames.without(effects, before, outcome.after(), clock);
     return new Gap(before, plan, outcome, felt, sights);
   }

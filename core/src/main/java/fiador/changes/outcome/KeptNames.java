@@ -25,25 +25,32 @@ public final class KeptNames {
   private final Map<Integer, Integer> taken;
   private final Map<Integer, Integer> givenBack;
 
-  private KeptNames(Access before, Access after, Clock clock) {
+  private KeptNames(
+      Access before,
+      Access after,
+      Map<Integer, Integer> taken,
+      Map<Integer, Integer> givenBack,
+      Clock clock) {
     this.before = before;
     this.was = new Holdings(before, clock, true);
     this.is = new Holdings(after, clock, true);
-    Map<Integer, Integer> then = UnderName.tables(before);
-    Map<Integer, Integer> now = UnderName.tables(after);
-    this.taken = new HashMap<>(now);
-    this.givenBack = new HashMap<>(then);
-    taken.keySet().removeAll(then.keySet());
-    givenBack.keySet().removeAll(now.keySet());
+    this.taken = taken;
+    this.givenBack = givenBack;
   }
 
   /** The changes without those that only follow the name. */
   public static List<Change> without(
       List<Change> changes, Access before, Access after, Clock clock) {
-    KeptNames names = new KeptNames(before, after, clock);
-    if (names.taken.isEmpty() && names.givenBack.isEmpty()) {
+    Map<Integer, Integer> then = UnderName.tables(before);
+    Map<Integer, Integer> now = UnderName.tables(after);
+    Map<Integer, Integer> taken = new HashMap<>(now);
+    Map<Integer, Integer> givenBack = new HashMap<>(then);
+    taken.keySet().removeAll(then.keySet());
+    givenBack.keySet().removeAll(now.keySet());
+    if (taken.isEmpty() && givenBack.isEmpty()) {
       return changes;
     }
+    KeptNames names = new KeptNames(before, after, taken, givenBack, clock);
     List<Change> left = new ArrayList<>();
     for (Change change : changes) {
       if (!names.follows(change)) {

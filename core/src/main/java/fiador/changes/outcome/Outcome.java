@@ -51,9 +51,15 @@ public final class Outcome {
    * @param grantees those to whom or from whom grants went
    * @param nodes the nodes they are on, or that changed their owner
    * @param members those whose memberships or logins changed
+   * @param onlyRights whether nothing but rights came and went: who everybody is stays the same,
+   *     and what policies say of them
    */
   public record Result(
-      Access after, IntOpenHashSet grantees, IntOpenHashSet nodes, IntOpenHashSet members) {}
+      Access after,
+      IntOpenHashSet grantees,
+      IntOpenHashSet nodes,
+      IntOpenHashSet members,
+      boolean onlyRights) {}
 
   private Outcome(Access base, boolean many) {
     this.ground = new Ground(base, many);
@@ -69,14 +75,17 @@ public final class Outcome {
    */
   public static Result of(Access base, List<Step> steps) {
     if (steps.isEmpty()) {
-      return new Result(base, new IntOpenHashSet(), new IntOpenHashSet(), new IntOpenHashSet());
+      return new Result(
+          base, new IntOpenHashSet(), new IntOpenHashSet(), new IntOpenHashSet(), true);
     }
     Outcome outcome = new Outcome(base, steps.size() > MANY);
     Cases cases = outcome.new Cases();
     steps.forEach(step -> step.match(cases));
     Result result = outcome.result();
     Access after = result.after().withSights(SightsAfter.of(base, steps));
-    return new Result(after, result.grantees(), result.nodes(), result.members());
+    boolean rights =
+        steps.stream().allMatch(step -> step instanceof Grant || step instanceof Revoke);
+    return new Result(after, result.grantees(), result.nodes(), result.members(), rights);
   }
 
   private Result result() {
@@ -84,7 +93,7 @@ public final class Outcome {
     denials.finish();
     memberships.finish();
     ground.whatIf.later(ground.base.later());
-    return new Result(ground.whatIf.access(), ground.grantees, ground.nodes, ground.joining);
+    return new Result(ground.whatIf.access(), ground.grantees, ground.nodes, ground.joining, false);
   }
 
   private void drop(String name) {

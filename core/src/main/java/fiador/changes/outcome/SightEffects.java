@@ -13,6 +13,7 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -62,9 +63,27 @@ public final class SightEffects {
    */
   public record Change(int user, int table, Look was, Look is) {}
 
-  /** All changes, by table and user. */
-  public static List<Change> of(Access before, Access after, Clock clock) {
+  /**
+   * All changes, by table and user.
+   *
+   * @param effects what happens to their rights
+   */
+  public static List<Change> of(
+      Access before, Outcome.Result outcome, List<PeopleEffects.Change> effects, Clock clock) {
+    Access after = outcome.after();
     Set<Integer> tables = tables(before, after);
+    if (outcome.onlyRights()) {
+      // what a table shows to whom stays the same, so only who reads it can change
+      Seeing seeing = new Seeing(before);
+      Set<Integer> read = new HashSet<>();
+      effects.stream()
+          .filter(effect -> effect.privilege() == Privilege.SELECT)
+          .forEach(effect -> read.add(effect.node()));
+      tables.removeIf(
+          table ->
+              !read.contains(table)
+                  && seeing.safeViewsOf(table).stream().noneMatch(read::contains));
+    }
     if (tables.isEmpty()) {
       return List.of();
     }
