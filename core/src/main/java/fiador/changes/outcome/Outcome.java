@@ -28,6 +28,7 @@ import fiador.changes.steps.TakeRole;
 import fiador.estate.Account;
 import fiador.estate.PrincipalKind;
 import fiador.grants.Access;
+import fiador.grants.Sights;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.List;
 
@@ -81,19 +82,18 @@ public final class Outcome {
     Outcome outcome = new Outcome(base, steps.size() > MANY);
     Cases cases = outcome.new Cases();
     steps.forEach(step -> step.match(cases));
-    Result result = outcome.result();
-    Access after = result.after().withSights(SightsAfter.of(base, steps));
     boolean rights =
         steps.stream().allMatch(step -> step instanceof Grant || step instanceof Revoke);
-    return new Result(after, result.grantees(), result.nodes(), result.members(), rights);
+    return outcome.result(SightsAfter.of(base, steps), rights);
   }
 
-  private Result result() {
+  private Result result(Sights sights, boolean onlyRights) {
     grants.finish();
     denials.finish();
     memberships.finish();
     ground.whatIf.later(ground.base.later());
-    return new Result(ground.whatIf.access(), ground.grantees, ground.nodes, ground.joining, false);
+    Access after = ground.whatIf.access().withSights(sights);
+    return new Result(after, ground.grantees, ground.nodes, ground.joining, onlyRights);
   }
 
   private void drop(String name) {
