@@ -18,7 +18,6 @@ import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
-import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import it.unimi.dsi.fastutil.ints.IntSet;
 import java.time.Clock;
 import java.util.ArrayList;
@@ -49,7 +48,7 @@ public final class Holders {
   private final Tally shutAfterSwitch;
   private final Ranked ranked;
   private final ThroughGates throughGates;
-  private BitSet behindSwitch;
+  private final BehindSwitch behindSwitch;
 
   /** Parameters as for {@link Holdings}; system nodes are always answered. */
   public Holders(Access access, Clock clock) {
@@ -57,6 +56,7 @@ public final class Holders {
     this.tree = access.tree();
     this.principals = access.principals();
     this.walk = new RoleWalk(access, clock.instant().getEpochSecond());
+    this.behindSwitch = new BehindSwitch(access, walk);
     this.gates = new Gates(access);
     this.throughGates = new ThroughGates(access, walk);
     this.holdings = new Holdings(access, clock, true);
@@ -247,8 +247,8 @@ public final class Holders {
     afterSwitch.clear();
     shutAfterSwitch.clear();
     Map<Share, IntArrayList> roles = new HashMap<>();
-    BitSet worthwhile = behindSwitch();
     boolean everybody = held.whole(Principals.PUBLIC) != 0 || !partsOf(Principals.PUBLIC).isEmpty();
+    BitSet worthwhile = everybody ? behindSwitch.all() : behindSwitch.among(held.touched());
     for (int role = worthwhile.nextSetBit(0); role >= 0; role = worthwhile.nextSetBit(role + 1)) {
       if (everybody || isOwnSuperuser(role) || isTouched(role)) {
         boolean open = isOwnSuperuser(role) || acting.lets(role);
@@ -271,39 +271,6 @@ public final class Holders {
 
   private boolean isTouched(int principal) {
     return held.whole(principal) != 0 || !held.parts(principal).isEmpty();
-  }
-
-  /**
-   * The roles that somebody can switch to without having them on already, and superusers: all
-   * others give their switchers nothing that is not live anyway.
-   */
-  private BitSet behindSwitch() {
-    if (behindSwitch == null) {
-      IntArrayList starts = new IntArrayList();
-      for (int edge = 0; edge < access.memberships().size(); edge++) {
-        boolean set = walk.follows(edge, RoleWalk.Along.SET);
-        if (set && !walk.follows(edge, RoleWalk.Along.INHERIT)) {
-          starts.add(access.memberships().role(edge));
-        }
-      }
-      behindSwitch = new BitSet();
-      IntOpenHashSet seen = new IntOpenHashSet();
-      for (int i = 0; i < starts.size(); i++) {
-        if (seen.add(starts.getInt(i))) {
-          IntArrayList up = walk.up(starts.getInt(i), RoleWalk.Along.SET);
-          for (int j = 0; j < up.size(); j++) {
-            seen.add(up.getInt(j));
-            behindSwitch.set(up.getInt(j));
-          }
-        }
-      }
-      for (int i = 0; i < principals.powerful().size(); i++) {
-        if (isOwnSuperuser(principals.powerful().getInt(i))) {
-          behindSwitch.set(principals.powerful().getInt(i));
-        }
-      }
-    }
-    return behindSwitch;
   }
 
   private IntArrayList candidates(IntSet only) {

@@ -40,6 +40,11 @@ final class RoleWalk {
     return walk(IntArrayList.of(start), along, true, false);
   }
 
+  /** All that {@code starts} reach towards roles, those first. */
+  IntArrayList up(IntArrayList starts, Along along) {
+    return walk(starts, along, true, false);
+  }
+
   /** Whom a user can switch to, the user first: what everybody was given is theirs too. */
   IntArrayList switchable(int user) {
     IntArrayList reached = walk(IntArrayList.of(user, Principals.PUBLIC), Along.SET, true, false);

@@ -20,7 +20,7 @@ import fiador.report.rows.HoldingRows;
 import fiador.report.rows.RowWriter;
 import fiador.report.shown.Shown;
 import fiador.report.text.AnyWayText;
-import fiador.report.text.HoldingText;
+import fiador.report.text.HolderText;
 import fiador.report.text.HoldingWays;
 import fiador.report.text.InflowText;
 import fiador.selection.Selection;
@@ -33,6 +33,7 @@ public final class HoldersCommand extends Asking {
   private String named;
   private boolean direct;
   private boolean inside;
+  private boolean full;
 
   @Override
   public void options(Options options) {
@@ -53,6 +54,8 @@ public final class HoldersCommand extends Asking {
         "--direct",
         given -> direct = given,
         "Only who has a right on it; else also who gets its values through views, routines or copies.");
+    options.flag(
+        "--full", given -> full = given, "Each user of a long list; else it is summed up.");
   }
 
   @Override
@@ -104,10 +107,11 @@ public final class HoldersCommand extends Asking {
     List<Inflow> inflows = direct ? List.of() : inflows(access, found.id(), found.column());
     InflowText elsewhere = new InflowText(access, width());
     if (format == Format.TEXT) {
-      Tracer tracer = new Tracer(access, clock);
+      HolderText text = new HolderText(access, () -> new Tracer(access, clock), width(), clock);
       out.print(
-          new HoldingText(access, tracer, width(), clock.instant())
-              .holders(found.id(), found.column(), rows));
+          full
+              ? text.each(found.id(), found.column(), rows)
+              : text.summedUp(found.id(), found.column(), rows));
       out.print(other.text(found.id(), ways));
       out.print(elsewhere.text(found.id(), inflows));
       String aside = new Shown(access, true).aside(found.id());
@@ -172,8 +176,8 @@ public final class HoldersCommand extends Asking {
       }
     }
     if (format == Format.TEXT) {
-      Tracer tracer = new Tracer(access, clock);
-      out.print(new HoldingText(access, tracer, width(), clock.instant()).inside(found.id(), rows));
+      HolderText text = new HolderText(access, () -> new Tracer(access, clock), width(), clock);
+      out.print(text.inside(found.id(), rows));
     } else {
       HoldingRows contract = new HoldingRows(access, clock.instant());
       try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {

@@ -211,8 +211,7 @@ public final class HoldingsCommand extends Asking {
   private void one(Access access, Wanted wanted, int id) throws IOException {
     List<Holding> rows = wanted.of(id);
     if (format == Format.TEXT) {
-      HoldingText text =
-          new HoldingText(access, new Tracer(access, clock), width(), clock.instant());
+      HoldingText text = text(access);
       out.print(full ? text.holdings(id, rows) : text.summedUp(id, rows));
       out.print(new BesideText(access).of(id, width()));
       sayDifference(change -> change.user() == id && wanted.selection.includes(change.node()));
@@ -248,6 +247,10 @@ public final class HoldingsCommand extends Asking {
     }
   }
 
+  private HoldingText text(Access access) {
+    return new HoldingText(access, () -> new Tracer(access, clock), width(), clock.instant());
+  }
+
   private void everyone(Access access, Wanted wanted) throws IOException {
     if (format == Format.TEXT) {
       Map<Integer, List<Holding>> byUser = new LinkedHashMap<>();
@@ -256,8 +259,7 @@ public final class HoldingsCommand extends Asking {
           byUser.put(id, wanted.of(id));
         }
       }
-      Tracer tracer = new Tracer(access, clock);
-      out.print(new HoldingText(access, tracer, width(), clock.instant()).everyone(byUser));
+      out.print(text(access).everyone(byUser));
       return;
     }
     HoldingRows rows = new HoldingRows(access, clock.instant());

@@ -119,7 +119,8 @@ final class PersonHoldings {
     out.println((person.active() ? Tone.STRONG : Tone.BAD).of(answer));
     for (Account account : accounts) {
       HoldingText text =
-          new HoldingText(account.at(), new Tracer(account.at(), clock), width, clock.instant());
+          new HoldingText(
+              account.at(), () -> new Tracer(account.at(), clock), width, clock.instant());
       out.println();
       out.print(
           full

@@ -37,7 +37,11 @@ class HoldingTextTest {
           .grant("reader", "update*", "d.s.t", "b");
 
   private static HoldingText text(Access access) {
-    return new HoldingText(access, new Tracer(access, CLOCK), 90, CLOCK.instant());
+    return new HoldingText(access, () -> new Tracer(access, CLOCK), 90, CLOCK.instant());
+  }
+
+  private static HolderText holderText(Access access) {
+    return new HolderText(access, () -> new Tracer(access, CLOCK), 90, CLOCK);
   }
 
   private String holdings(String user) {
@@ -48,7 +52,7 @@ class HoldingTextTest {
 
   private String holders(Access access, int column) {
     int table = tiny.at("d.s.t");
-    return Tone.plain(text(access).holders(table, column, new Holders(access, CLOCK).of(table)));
+    return Tone.plain(holderText(access).each(table, column, new Holders(access, CLOCK).of(table)));
   }
 
   @Test
@@ -71,7 +75,7 @@ class HoldingTextTest {
     Access access = tiny.build();
     int ines = tiny.principal("ines");
     assertThat(Tone.plain(text(access).holdings(ines, List.of()))).startsWith("ines holds nothing");
-    assertThat(Tone.plain(text(access).holders(tiny.at("d.s.t"), -1, List.of())))
+    assertThat(Tone.plain(holderText(access).each(tiny.at("d.s.t"), -1, List.of())))
         .startsWith("nobody holds anything on table s.t");
   }
 
