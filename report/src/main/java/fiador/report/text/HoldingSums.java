@@ -8,12 +8,17 @@ import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.report.shown.Shown;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
 /** A long list of holdings by schema: what may be done there, and on how many things. */
 final class HoldingSums {
+  private static final int PLACES_READ_AT_ONCE = 60;
+  private static final int FEW = 8;
+  private static final int LARGEST = 5;
+
   private final Access access;
   private final Shown shown;
 
@@ -38,11 +43,69 @@ final class HoldingSums {
   }
 
   /**
-   * Lines of a place, the state, what is held, and on how much.
+   * Lines of a place, the state, on how much, and what is held.
    *
    * @param rows by node
    */
   List<String[]> lines(List<Holding> rows) {
+    List<String[]> lines = new ArrayList<>();
+    sums(rows).forEach((at, held) -> lines.add(line(at, held)));
+    return lines;
+  }
+
+  /**
+   * As {@link #lines}, where those are more than are read at once: of many places where the same is
+   * held, the largest, and how many others there are.
+   */
+  List<String[]> brief(List<Holding> rows) {
+    Map<Place, Sum> sums = sums(rows);
+    if (sums.size() <= PLACES_READ_AT_ONCE) {
+      return lines(rows);
+    }
+    Map<Alike, List<Place>> alike = new LinkedHashMap<>();
+    sums.forEach(
+        (at, held) ->
+            alike
+                .computeIfAbsent(
+                    new Alike(at.kind(), at.state(), held.privileges), fresh -> new ArrayList<>())
+                .add(at));
+    List<String[]> lines = new ArrayList<>();
+    alike.forEach(
+        (what, places) -> {
+          int each = places.size() <= FEW ? FEW : what.kind().isObject() ? LARGEST : 0;
+          places.sort(Comparator.comparing(place -> -sums.get(place).nodes));
+          places.stream().limit(each).forEach(place -> lines.add(line(place, sums.get(place))));
+          if (places.size() > each) {
+            lines.add(others(what, places.subList(each, places.size()), sums));
+          }
+        });
+    return lines;
+  }
+
+  /** What can be put together further. */
+  private record Alike(NodeKind kind, State state, long privileges) {}
+
+  private String[] others(Alike what, List<Place> places, Map<Place, Sum> sums) {
+    Sum all = new Sum();
+    places.forEach(place -> all.nodes += sums.get(place).nodes);
+    all.privileges = what.privileges();
+    String[] line = line(places.get(0), all);
+    boolean objects = what.kind().isObject();
+    String kind = access.tree().kind(places.get(0).node()).text();
+    line[0] = many(places.size(), objects ? "more " + kind : kind);
+    return line;
+  }
+
+  private String[] line(Place at, Sum held) {
+    return new String[] {
+      shown.node(at.node()),
+      States.of(at.state()),
+      at.kind().isObject() ? many(held.nodes, at.kind().text()) : "itself",
+      PrivilegeSet.text(held.privileges)
+    };
+  }
+
+  private Map<Place, Sum> sums(List<Holding> rows) {
     Map<Place, Sum> sums = new LinkedHashMap<>();
     Place place = new Place(-1, NodeKind.SERVER, State.LIVE);
     Sum sum = new Sum();
@@ -59,17 +122,7 @@ final class HoldingSums {
       }
       sum.add(row);
     }
-    List<String[]> lines = new ArrayList<>();
-    sums.forEach(
-        (at, held) ->
-            lines.add(
-                new String[] {
-                  shown.node(at.node()),
-                  States.of(at.state()),
-                  at.kind().isObject() ? many(held.nodes, at.kind().text()) : "itself",
-                  PrivilegeSet.text(held.privileges)
-                }));
-    return lines;
+    return sums;
   }
 
   private Place place(Holding row) {

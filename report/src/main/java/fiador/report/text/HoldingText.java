@@ -36,13 +36,13 @@ public final class HoldingText {
     this.now = now;
   }
 
-  /** All that one user holds; a long list by schema, with how much there is. */
+  /** All that one user holds; a long list by schema, many schemas by what is held there. */
   public String summedUp(int user, List<Holding> rows) {
     if (rows.size() <= LINES_READ_AT_ONCE) {
       return holdings(user, rows);
     }
     Columns table = new Columns(width);
-    new HoldingSums(access, shown).lines(rows).forEach(table::line);
+    new HoldingSums(access, shown).brief(rows).forEach(table::line);
     return head(user, rows)
         + "\n"
         + table.text()

@@ -9,7 +9,9 @@ import fiador.estate.NodeKind;
 import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
+import fiador.grants.TinyEstate;
 import fiador.report.shown.Shown;
+import fiador.report.shown.Tone;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -65,5 +67,41 @@ class HoldingSumsTest {
         places.values().stream().map(alike -> line(access, shown, alike)).toList();
     assertThat(new HoldingSums(access, shown).lines(rows).stream().map(List::of))
         .containsExactlyElementsOf(expected);
+  }
+
+  @Test
+  void manySchemasAreCountedButTheLargest() {
+    TinyEstate tiny =
+        TinyEstate.postgresql().users("ines").roles("reader").member("ines", "reader");
+    for (int schema = 0; schema < 100; schema++) {
+      tiny.node(NodeKind.SCHEMA, "d.s" + schema);
+      for (int table = 0; table <= schema % 10; table++) {
+        tiny.node(NodeKind.TABLE, "d.s" + schema + ".t" + table, "a");
+        tiny.grant("reader", "select", "d.s" + schema + ".t" + table);
+      }
+      tiny.grant("reader", "usage", "d.s" + schema);
+      if (schema < 4) {
+        tiny.grant("reader", "create", "d.s" + schema);
+      }
+    }
+    Access access = tiny.build();
+    List<Holding> rows = new Holdings(access, CLOCK, false).of(tiny.principal("ines"));
+    List<String> said =
+        new HoldingSums(access, Shown.brief(access))
+            .brief(rows).stream().map(line -> String.join(" ", line)).map(Tone::plain).toList();
+    assertThat(said)
+        .containsExactly(
+            "database d + live itself connect",
+            "schema s0 + live itself create, usage",
+            "schema s1 + live itself create, usage",
+            "schema s2 + live itself create, usage",
+            "schema s3 + live itself create, usage",
+            "96 schemas + live itself usage",
+            "schema s9 + live 10 tables select",
+            "schema s19 + live 10 tables select",
+            "schema s29 + live 10 tables select",
+            "schema s39 + live 10 tables select",
+            "schema s49 + live 10 tables select",
+            "95 more schemas + live 500 tables select");
   }
 }
