@@ -62,24 +62,33 @@ final class HoldingSums {
     if (sums.size() <= PLACES_READ_AT_ONCE) {
       return lines(rows);
     }
-    Map<Alike, List<Place>> alike = new LinkedHashMap<>();
+    Map<Alike, List<Place>> found = new LinkedHashMap<>();
     sums.forEach(
         (at, held) ->
-            alike
+            found
                 .computeIfAbsent(
                     new Alike(at.kind(), at.state(), held.privileges), fresh -> new ArrayList<>())
                 .add(at));
     List<String[]> lines = new ArrayList<>();
-    alike.forEach(
-        (what, places) -> {
-          int each = places.size() <= FEW ? FEW : what.kind().isObject() ? LARGEST : 0;
-          places.sort(Comparator.comparing(place -> -sums.get(place).nodes));
-          places.stream().limit(each).forEach(place -> lines.add(line(place, sums.get(place))));
-          if (places.size() > each) {
-            lines.add(others(what, places.subList(each, places.size()), sums));
-          }
-        });
+    bestFirst(found)
+        .forEach(
+            (what, places) -> {
+              int each = places.size() <= FEW ? FEW : what.kind().isObject() ? LARGEST : 0;
+              places.sort(Comparator.comparing(place -> -sums.get(place).nodes));
+              places.stream().limit(each).forEach(place -> lines.add(line(place, sums.get(place))));
+              if (places.size() > each) {
+                lines.add(others(what, places.subList(each, places.size()), sums));
+              }
+            });
     return lines;
+  }
+
+  private static Map<Alike, List<Place>> bestFirst(Map<Alike, List<Place>> found) {
+    List<Alike> keys = new ArrayList<>(found.keySet());
+    keys.sort(Comparator.comparing(Alike::state).thenComparing(Alike::kind));
+    Map<Alike, List<Place>> sorted = new LinkedHashMap<>();
+    keys.forEach(key -> sorted.put(key, found.get(key)));
+    return sorted;
   }
 
   /** What can be put together further. */

@@ -92,10 +92,10 @@ class HoldingSumsTest {
     assertThat(said)
         .containsExactly(
             "database d + live itself connect",
-            "schema s0 + live itself create, usage",
-            "schema s1 + live itself create, usage",
-            "schema s2 + live itself create, usage",
-            "schema s3 + live itself create, usage",
+            "schema s0 + live itself usage, create",
+            "schema s1 + live itself usage, create",
+            "schema s2 + live itself usage, create",
+            "schema s3 + live itself usage, create",
             "96 schemas + live itself usage",
             "schema s9 + live 10 tables select",
             "schema s19 + live 10 tables select",
