@@ -14,7 +14,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Ints {
   /** How many ints a piece that is fetched has; the last may have fewer. */
-  public static final int PIECE = 1 << 10;
+  public static final int PIECE = 1 << 8;
 
   /** No ints at all. */
   public static final Ints NONE = of();

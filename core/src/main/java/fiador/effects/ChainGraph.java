@@ -1,5 +1,6 @@
 package fiador.effects;
 
+import fiador.effects.PathSearch.Chain;
 import fiador.estate.Adjacency;
 import fiador.estate.Principals;
 import fiador.grants.Memberships;
@@ -7,7 +8,10 @@ import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,6 +46,7 @@ final class ChainGraph {
   private final IntArrayList states = new IntArrayList();
   private final List<IntArrayList> next = new ArrayList<>();
   private final List<IntArrayList> previous = new ArrayList<>();
+  private final Map<IntArrayList, List<Chain>> nearest = new HashMap<>();
   private @Nullable Boolean circular;
 
   /**
@@ -54,6 +59,16 @@ final class ChainGraph {
     this.publicAfterSwitch = publicAfterSwitch;
     indexOf.defaultReturnValue(-1);
     explore();
+  }
+
+  /**
+   * The nearest chains to some states, where those were asked for before.
+   *
+   * @param accepting the states, not to be written to any more
+   * @param search finds them
+   */
+  List<Chain> nearest(IntArrayList accepting, Supplier<List<Chain>> search) {
+    return nearest.computeIfAbsent(accepting, fresh -> search.get());
   }
 
   /** How many states there are; the first is where the user begins. */

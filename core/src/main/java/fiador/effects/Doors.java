@@ -71,9 +71,10 @@ public final class Doors {
    */
   public List<Door> of(int node, int column, IntSet holders) {
     Map<Place, Sum> sums = new LinkedHashMap<>();
+    GrantsOn grants = new GrantsOn(access, new ComingDown(access), node);
     for (Privilege privilege : Privilege.values()) {
       int part = column < 0 ? Sources.ANY_PART : column;
-      Sources sources = new Sources(access, privilege.bit(), node, part);
+      Sources sources = new Sources(access, grants, privilege.bit(), node, part);
       for (int principal : sources.all()) {
         for (Source source : sources.passedOnBy(principal)) {
           sum(source, principal, true, sums).privileges |= privilege.bit();

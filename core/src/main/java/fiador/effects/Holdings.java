@@ -5,12 +5,10 @@ import fiador.estate.NodeKind;
 import fiador.estate.None;
 import fiador.estate.Power;
 import fiador.estate.Privilege;
-import fiador.estate.PrivilegeSet;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.rules.Activation;
 import fiador.grants.rules.HouseFact;
-import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.time.Clock;
@@ -36,14 +34,13 @@ public final class Holdings {
   private final long now;
   private final boolean withSystem;
   private final RoleWalk walk;
-  private final Gates gates;
+  private final ObjectGates gates;
   private final ViewReading views;
   private final Sessions sessions;
   private Tally sum;
   private final Ranked ranked;
   private final Gathering gathering;
   private final QuickCount quickCount;
-  private final Int2IntOpenHashMap shutContainers = new Int2IntOpenHashMap();
 
   /**
    * @param clock tells what is past its time
@@ -64,7 +61,7 @@ public final class Holdings {
     this.now = clock.instant().getEpochSecond();
     this.withSystem = withSystem;
     this.walk = new RoleWalk(access, now);
-    this.gates = new Gates(access);
+    this.gates = new ObjectGates(access, new Gates(access));
     this.sessions = new Sessions(access, now, walk);
     this.views = new ViewReading(access, sessions);
     this.sum = new Tally(tree.size());
@@ -143,7 +140,6 @@ public final class Holdings {
       sortIntoStates(login, acting, ifOpen);
       return;
     }
-    shutContainers.clear();
     for (int i = 0; i < quickCount.hard().size(); i++) {
       int node = quickCount.hard().getInt(i);
       gathering.collect(acting, node, sum);
@@ -240,29 +236,12 @@ public final class Holdings {
   }
 
   private void sortIntoStates(Session login, Session acting, State ifOpen) {
-    shutContainers.clear();
     for (int i = 0; i < sum.touched().size(); i++) {
       int node = sum.touched().getInt(i);
       if (withSystem || !gathering.isSystem(node)) {
         sortIntoStates(node, login, acting, ifOpen);
       }
     }
-  }
-
-  /**
-   * What gates keep from working; for objects that is a matter of their container, so asked once.
-   */
-  private long gated(int node, long wanted, Session login, Session acting) {
-    if (!tree.kind(node).isObject()) {
-      return gates.blocked(node, wanted, login, acting);
-    }
-    int container = tree.parent(node);
-    int known = shutContainers.get(container);
-    if (known == 0) {
-      known = gates.blocked(node, PrivilegeSet.EVERY, login, acting) == 0 ? 1 : 2;
-      shutContainers.put(container, known);
-    }
-    return known == 1 ? 0 : wanted;
   }
 
   private void sortIntoStates(int node, Session login, Session acting, State ifOpen) {
@@ -300,7 +279,7 @@ public final class Holdings {
   }
 
   private long blocked(int node, long wanted, Session login, Session acting) {
-    long blocked = gated(node, wanted, login, acting);
+    long blocked = gates.blocked(node, wanted, login, acting);
     long select = Privilege.SELECT.bit();
     if ((wanted & ~blocked & select) != 0
         && tree.kind(node) == NodeKind.VIEW

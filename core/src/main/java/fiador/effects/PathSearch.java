@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Chains of memberships from a user to principals that have a source.
@@ -25,9 +26,15 @@ import java.util.PriorityQueue;
  * count as one.
  */
 final class PathSearch {
+  private static final int KINDS = 2;
+
   private final ChainGraph graph;
   private final Ends ends;
-  private final int[] distance;
+
+  /** Where chains may end, each with what it has there: passed on, its own, or both. */
+  private final IntArrayList accepting = new IntArrayList();
+
+  private int @Nullable [] distance;
 
   /**
    * @param ends where chains may end
@@ -35,7 +42,14 @@ final class PathSearch {
   PathSearch(ChainGraph graph, Ends ends) {
     this.graph = graph;
     this.ends = ends;
-    this.distance = distances();
+    for (int principal : ends.all()) {
+      for (int i : graph.of(principal)) {
+        int has = (accepted(i, false) > 0 ? 1 : 0) | (accepted(i, true) > 0 ? 2 : 0);
+        if (has > 0) {
+          accepting.add(i << KINDS | has);
+        }
+      }
+    }
   }
 
   /** What the chains lead to: how many things somebody has there. */
@@ -46,7 +60,7 @@ final class PathSearch {
     /** How many it has that only count for itself. */
     int countOwn(int principal);
 
-    /** Who has any. */
+    /** Who has any, and perhaps some who have none. */
     IntCollection all();
   }
 
@@ -71,13 +85,9 @@ final class PathSearch {
     int[] found = new int[graph.size()];
     Arrays.fill(found, Integer.MAX_VALUE);
     IntArrayList queue = new IntArrayList();
-    for (int principal : ends.all()) {
-      for (int i : graph.of(principal)) {
-        if (accepted(i, false) + accepted(i, true) > 0) {
-          found[i] = 0;
-          queue.add(i);
-        }
-      }
+    for (int i = 0; i < accepting.size(); i++) {
+      found[accepting.getInt(i) >> KINDS] = 0;
+      queue.add(accepting.getInt(i) >> KINDS);
     }
     for (int at = 0; at < queue.size(); at++) {
       IntArrayList before = graph.previous(queue.getInt(at));
@@ -102,8 +112,16 @@ final class PathSearch {
     }
   }
 
-  /** The nearest chains, at most {@code limit}, shortest first. */
+  /**
+   * The nearest chains, at most {@code limit}, shortest first. The very nearest is remembered with
+   * the graph: much of what somebody holds comes from the same few.
+   */
   List<Chain> nearest(int limit) {
+    return limit > 1 ? search(limit) : graph.nearest(accepting, () -> search(1));
+  }
+
+  private List<Chain> search(int limit) {
+    distance = distance == null ? distances() : distance;
     List<Chain> chains = new ArrayList<>();
     PriorityQueue<Partial> open =
         new PriorityQueue<>(

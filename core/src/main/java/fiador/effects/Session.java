@@ -14,6 +14,7 @@ import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
 import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
+import it.unimi.dsi.fastutil.longs.Long2LongOpenHashMap;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -25,6 +26,8 @@ import java.util.List;
 final class Session {
   /** What looking one role up costs, in rows that are looked at. */
   private static final int FEW = 8;
+
+  private static final long UNKNOWN = -1;
 
   private final Access access;
   private final long now;
@@ -38,6 +41,9 @@ final class Session {
   private final boolean enforcesTime;
   private final boolean denials;
   private final Standing standing;
+
+  /** What a container gives to all of a kind in it: asked for with each of them. */
+  private final Long2LongOpenHashMap comingDown = new Long2LongOpenHashMap();
 
   /**
    * @param self who acts
@@ -72,6 +78,7 @@ final class Session {
       }
     }
     this.standing = standing;
+    comingDown.defaultReturnValue(UNKNOWN);
     this.enforcesTime = access.rules().has(HouseFact.ENFORCES_TIME);
     this.denials = access.rules().has(HouseFact.DENIALS);
     if (members.add(Principals.PUBLIC)) {
@@ -156,6 +163,9 @@ final class Session {
   /** What the powers of the roles open on a kind of thing. */
   private long opened(NodeKind kind) {
     long opened = 0;
+    if (powers == 0) {
+      return 0;
+    }
     for (Power power : Power.values()) {
       if ((powers & power.bit()) != 0) {
         opened |= access.rules().opened(power, kind);
@@ -270,6 +280,19 @@ final class Session {
   }
 
   private long granted(Grants rows, int at, int node, boolean grantOption) {
+    if (at == node || rows != access.grants()) {
+      return find(rows, at, node, grantOption);
+    }
+    long key = (long) at << 32 | access.tree().kind(node).ordinal() << 1 | (grantOption ? 1 : 0);
+    long known = comingDown.get(key);
+    if (known == UNKNOWN) {
+      known = find(rows, at, node, grantOption);
+      comingDown.put(key, known);
+    }
+    return known;
+  }
+
+  private long find(Grants rows, int at, int node, boolean grantOption) {
     int wantedKind = at == node ? 0 : access.tree().kind(node).bit();
     long here =
         at == node ? PrivilegeSet.EVERY : access.rules().privilegesOn(access.tree().kind(node));

@@ -6,11 +6,12 @@ import fiador.estate.Principals;
 import fiador.estate.Tree;
 import fiador.grants.Access;
 import fiador.grants.ColumnSets;
-import fiador.grants.Grants;
 import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
 import fiador.grants.rules.Ownership;
+import it.unimi.dsi.fastutil.ints.Int2ObjectArrayMap;
 import it.unimi.dsi.fastutil.ints.Int2ObjectOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
 import it.unimi.dsi.fastutil.ints.IntCollection;
 import it.unimi.dsi.fastutil.ints.IntOpenHashSet;
 import java.util.ArrayList;
@@ -20,42 +21,71 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.IntPredicate;
 
-/** Everything that gives one privilege on one node (or one column of it), by who has it. */
+/**
+ * Everything that gives one privilege on one node (or one column of it), by who has it. What
+ * somebody was granted is looked at when it is asked for.
+ */
 final class Sources implements PathSearch.Ends {
-  private final Access access;
-  private final Int2ObjectOpenHashMap<List<Source>> passedOn = new Int2ObjectOpenHashMap<>();
-  private final Int2ObjectOpenHashMap<List<Source>> own = new Int2ObjectOpenHashMap<>();
-
-  /**
-   * @param column an ordinal; -1 for the whole object; -2 for any part of it
-   */
-  Sources(Access access, long privilege, int node, int column) {
-    this.access = access;
-    Tree tree = access.tree();
-    boolean exists = (access.rules().privilegesOn(tree.kind(node)) & privilege) != 0;
-    for (int at = node; at >= 0; at = tree.parent(at)) {
-      addGrants(privilege, node, at, column, exists);
-    }
-    addOwner(privilege, node, exists);
-    if ((access.notByPower(node) & privilege) == 0) {
-      addPowers(privilege, tree.kind(node), exists);
-    }
-  }
-
   static final int ANY_PART = -2;
 
-  private void addGrants(long privilege, int node, int at, int column, boolean exists) {
-    Grants grants = access.grants();
-    int wantedKind = at == node ? 0 : access.tree().kind(node).bit();
-    for (int place = grants.byNode().from(at); place < grants.byNode().to(at); place++) {
-      int row = grants.byNode().row(place);
-      Terms terms = grants.terms(row);
+  private final Access access;
+  private final GrantsOn grants;
+  private final long privilege;
+  private final int column;
+  private final boolean exists;
+
+  /** What owning and powers give that passes on, and what counts for nobody else: a few at most. */
+  private final Int2ObjectArrayMap<List<Source>> notGranted = new Int2ObjectArrayMap<>(1);
+
+  private final Int2ObjectArrayMap<List<Source>> own = new Int2ObjectArrayMap<>(1);
+  private final Int2ObjectOpenHashMap<List<Source>> passedOn = new Int2ObjectOpenHashMap<>();
+  private final IntOpenHashSet all = new IntOpenHashSet();
+
+  /** As the other, for a single question. */
+  Sources(Access access, long privilege, int node, int column) {
+    this(access, new GrantsOn(access, new ComingDown(access), node), privilege, node, column);
+  }
+
+  /**
+   * @param grants those on the node
+   * @param column an ordinal; -1 for the whole object; -2 for any part of it
+   */
+  Sources(Access access, GrantsOn grants, long privilege, int node, int column) {
+    this.access = access;
+    this.grants = grants;
+    this.privilege = privilege;
+    this.column = column;
+    NodeKind kind = access.tree().kind(node);
+    this.exists = (access.rules().privilegesOn(kind) & privilege) != 0;
+    addOwner(node);
+    if ((access.notByPower(node) & privilege) == 0) {
+      addPowers(kind);
+    }
+    all.addAll(grants.givenItself());
+    if (exists) {
+      all.addAll(grants.givenFromAbove());
+    }
+    all.addAll(notGranted.keySet());
+    all.addAll(own.keySet());
+  }
+
+  private List<Source> find(int principal) {
+    List<Source> found = new ArrayList<>(1);
+    addGranted(grants.itself(principal), found);
+    if (exists) {
+      addGranted(grants.fromAbove(principal), found);
+    }
+    found.addAll(notGranted.getOrDefault(principal, List.of()));
+    return found;
+  }
+
+  private void addGranted(IntArrayList rows, List<Source> to) {
+    for (int i = 0; i < rows.size(); i++) {
+      int row = rows.getInt(i);
+      Terms terms = access.grants().terms(row);
       if ((terms.privileges() & privilege) != 0
-          && (terms.covers() & wantedKind) == wantedKind
-          && (at == node || exists)
-          && speaksAbout(grants.columns(row), column)) {
-        boolean grantable = (terms.grantable() & privilege) != 0;
-        add(passedOn, grants.grantee(row), new Source.Granted(row, grantable));
+          && speaksAbout(access.grants().columns(row), column)) {
+        to.add(new Source.Granted(row, (terms.grantable() & privilege) != 0));
       }
     }
   }
@@ -66,7 +96,7 @@ final class Sources implements PathSearch.Ends {
         || column >= 0 && Arrays.binarySearch(access.columnSets().ordinals(columnSet), column) >= 0;
   }
 
-  private void addOwner(long privilege, int node, boolean exists) {
+  private void addOwner(int node) {
     Tree tree = access.tree();
     Ownership ownership = access.rules().ownership();
     boolean bySchema = ownership == Ownership.SCHEMA;
@@ -76,11 +106,11 @@ final class Sources implements PathSearch.Ends {
         && home >= 0
         && tree.owner(home) >= 0
         && (tree.withheld(node) & privilege) == 0) {
-      add(passedOn, tree.owner(home), new Source.Owned(home));
+      add(notGranted, tree.owner(home), new Source.Owned(home));
     }
   }
 
-  private void addPowers(long privilege, NodeKind kind, boolean exists) {
+  private void addPowers(NodeKind kind) {
     Principals principals = access.principals();
     for (int i = 0; i < principals.powerful().size(); i++) {
       int principal = principals.powerful().getInt(i);
@@ -90,9 +120,9 @@ final class Sources implements PathSearch.Ends {
         }
         if (power == Power.SUPERUSER && exists) {
           boolean inherited = access.rules().has(HouseFact.SUPERUSER_INHERITED);
-          add(inherited ? passedOn : own, principal, new Source.Powered(power));
+          add(inherited ? notGranted : own, principal, new Source.Powered(power));
         } else if ((access.rules().opened(power, kind) & privilege) != 0) {
-          add(passedOn, principal, new Source.Powered(power));
+          add(notGranted, principal, new Source.Powered(power));
         }
       }
     }
@@ -111,8 +141,10 @@ final class Sources implements PathSearch.Ends {
     for (int id : access.accounts().nameless(user)) {
       others.add(id);
     }
-    Map<Integer, List<Source>> before = new LinkedHashMap<>(passedOn);
+    Map<Integer, List<Source>> before = new LinkedHashMap<>();
+    all.forEach(principal -> before.put(principal, find(principal)));
     passedOn.clear();
+    all.forEach(principal -> passedOn.put(principal, new ArrayList<>(1)));
     before.forEach(
         (principal, sources) -> {
           for (Source source : sources) {
@@ -121,11 +153,17 @@ final class Sources implements PathSearch.Ends {
             }
           }
         });
+    all.add(user);
   }
 
   /** What members of the principal get through it. */
   List<Source> passedOnBy(int principal) {
-    return passedOn.getOrDefault(principal, List.of());
+    List<Source> known = passedOn.get(principal);
+    if (known == null) {
+      known = find(principal);
+      passedOn.put(principal, known);
+    }
+    return known;
   }
 
   /** What counts only for the principal itself. */
@@ -135,7 +173,7 @@ final class Sources implements PathSearch.Ends {
 
   /** Who has something that passes on. */
   int[] principals() {
-    return passedOn.keySet().toIntArray();
+    return all.intStream().filter(each -> !passedOnBy(each).isEmpty()).sorted().toArray();
   }
 
   @Override
@@ -150,8 +188,6 @@ final class Sources implements PathSearch.Ends {
 
   @Override
   public IntCollection all() {
-    IntOpenHashSet all = new IntOpenHashSet(passedOn.keySet());
-    all.addAll(own.keySet());
     return all;
   }
 }

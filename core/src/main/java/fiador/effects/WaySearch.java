@@ -22,20 +22,23 @@ final class WaySearch {
 
   private final Access access;
   private final RoleWalk walk;
-  private final Gates gates;
+  private final ObjectGates gates;
   private final ViewReading views;
   private final UserSessions sessions;
+  private final ComingDown comingDown;
   private final Map<Boolean, ChainGraph> graphs = new HashMap<>();
   private int graphsOf = -1;
   private final Map<Given, Sources> sources = new HashMap<>();
   private int sourcesOf = -1;
+  private @Nullable GrantsOn grantsOn;
 
   WaySearch(Access access, RoleWalk walk, Gates gates, ViewReading views, UserSessions sessions) {
     this.access = access;
     this.walk = walk;
-    this.gates = gates;
+    this.gates = new ObjectGates(access, gates);
     this.views = views;
     this.sessions = sessions;
+    this.comingDown = new ComingDown(access);
   }
 
   /** What is given on the node at hand: a privilege, on a column or the whole. */
@@ -54,17 +57,18 @@ final class WaySearch {
   }
 
   private Sources sources(int user, long privilege, int node, int part) {
-    if (access.accounts() != null) {
-      Sources given = new Sources(access, privilege, node, part);
-      given.moveToAccount(user, row -> sessions.mayCount(access.grants(), row));
-      return given;
-    }
     if (sourcesOf != node) {
       sources.clear();
       sourcesOf = node;
+      grantsOn = new GrantsOn(access, comingDown, node);
+    }
+    if (access.accounts() != null) {
+      Sources given = new Sources(access, grantsOn, privilege, node, part);
+      given.moveToAccount(user, row -> sessions.mayCount(access.grants(), row));
+      return given;
     }
     return sources.computeIfAbsent(
-        new Given(privilege, part), fresh -> new Sources(access, privilege, node, part));
+        new Given(privilege, part), fresh -> new Sources(access, grantsOn, privilege, node, part));
   }
 
   private ChainGraph graph(int user, boolean publicAfterSwitch) {

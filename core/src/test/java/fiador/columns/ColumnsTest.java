@@ -30,7 +30,7 @@ final class ColumnsTest {
     Ints ints = inPieces();
     assertThat(fetched).isEmpty();
     int second = Ints.PIECE;
-    assertThat(ints.get(second + 900)).isEqualTo(NUMBERS[second + 900]);
+    assertThat(ints.get(second + 200)).isEqualTo(NUMBERS[second + 200]);
     assertThat(ints.get(second)).isEqualTo(NUMBERS[second]);
     assertThat(fetched).containsExactly(1);
   }

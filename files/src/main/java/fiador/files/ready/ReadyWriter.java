@@ -22,7 +22,7 @@ import java.util.zip.CRC32;
  */
 final class ReadyWriter implements ColumnSink {
   /** What the file begins with: the version of the form is part of it. */
-  static final byte[] MARK = "fiador ready form 9\n".getBytes(StandardCharsets.US_ASCII);
+  static final byte[] MARK = "fiador ready form 10\n".getBytes(StandardCharsets.US_ASCII);
 
   /** What the file ends with: where the head begins, its length and its checksum. */
   static final int TRAILER = 8 + 4 + 4;
