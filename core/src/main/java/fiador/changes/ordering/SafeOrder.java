@@ -3,6 +3,7 @@ package fiador.changes.ordering;
 import fiador.changes.outcome.Outcome;
 import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
+import fiador.changes.planning.TakesInOrder;
 import fiador.changes.steps.About;
 import fiador.changes.steps.AddOption;
 import fiador.changes.steps.Grant;
@@ -93,7 +94,8 @@ public final class SafeOrder {
     }
     List<Step> safe = new ArrayList<>(first);
     safe.addAll(takes);
-    safe.addAll(gives);
+    // what was denied by something that is taken by now is open to what is given
+    safe.addAll(TakesInOrder.givenSafely(before, gives, safe, drops, clock));
     safe.addAll(drops);
     return new Result(safe);
   }

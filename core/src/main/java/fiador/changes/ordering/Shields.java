@@ -16,8 +16,9 @@ import java.util.List;
 /**
  * Where denials are, what a step takes may be what kept somebody from something that another step
  * is about to take, and there may be no order in which nothing opens. What would open is denied
- * until all is done. Only losing a role, or a denial, can open something so. Cost: such steps,
- * times what each does to people; nothing where there are no denials.
+ * until all is done. Losing a role, or a denial, can open something so, and getting a role where
+ * another is still to come that denies. Cost: such steps, times what each does to people; nothing
+ * where there are no denials.
  */
 public final class Shields {
   /** With more steps of that sort it would take too long; they are carried out as they stand. */
@@ -70,11 +71,13 @@ public final class Shields {
     return shielded;
   }
 
-  /** Whether a step takes what may have kept somebody from something. */
+  /**
+   * Whether a step takes what may have kept somebody from something, or gives what something else
+   * has to keep them from.
+   */
   private static boolean mayOpen(Step step) {
     boolean lifts = step instanceof Deny deny && deny.lifted();
-    boolean takes = step.about().turn() == Turn.TAKES || step.about().turn() == Turn.TAKES_OVER;
-    return lifts || takes && step.about().role() != null || step.about().turn() == Turn.DROPS;
+    return lifts || step.about().role() != null || step.about().turn() == Turn.DROPS;
   }
 
   private static Deny shield(Access at, Change gain) {

@@ -73,7 +73,7 @@ public final class TakesInOrder {
    * @param earlier the steps before
    * @param takes what is taken afterwards
    */
-  static List<Step> givenSafely(
+  public static List<Step> givenSafely(
       Access access,
       Collection<Step> gives,
       List<Step> earlier,

@@ -3,12 +3,15 @@ package fiador.changes.planning;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.changes.Gap;
+import fiador.changes.ordering.SafeOrder;
 import fiador.changes.outcome.Done;
 import fiador.changes.outcome.Outcome;
+import fiador.changes.outcome.PeopleEffects;
 import fiador.changes.outcome.PeopleEffects.Change;
 import fiador.changes.steps.Deny;
 import fiador.changes.steps.GiveRole;
 import fiador.changes.steps.On;
+import fiador.changes.steps.Revoke;
 import fiador.changes.steps.Step;
 import fiador.changes.steps.TakeRole;
 import fiador.changes.wanted.Wanted;
@@ -226,6 +229,51 @@ class DenyingTest {
     List<Step> back = new ArrayList<>(taken.stream().map(Step::inverse).toList());
     Collections.reverse(back);
     assertThat(back.get(0)).isEqualTo(shield);
+  }
+
+  /** What ines loses denied her what she gets through everybody, until that denies it too. */
+  @Test
+  void whatIsGivenAfterSomethingWasTakenIsOrderedForThat() {
+    tiny.roles("writers").grant("writers", "insert", "s.t").deny("shut", "select", "s.t");
+    tiny.users("eva").member("eva", "shut", ON);
+    Access access = tiny.build();
+    Step opens = new GiveRole("readers", "eva", ON, null, false);
+    Step shuts = new GiveRole("shut", "readers", ON, null, false);
+    // rui would hold insert for a moment, if all were given before anything is taken
+    Step peak = new GiveRole("writers", "rui", ON, null, false);
+    List<Step> steps =
+        List.of(
+            opens,
+            shuts,
+            peak,
+            new Revoke(Privilege.INSERT.bit(), TABLE, List.of(), "writers", false, null),
+            new TakeRole("shut", "eva", ON, null, false));
+    List<Change> effects = PeopleEffects.of(access, Outcome.of(access, steps), CLOCK);
+    assertThat(effects).filteredOn(Change::isGain).isEmpty();
+    List<Step> safe = SafeOrder.of(access, steps, effects, CLOCK).steps();
+    assertThat(safe).containsExactlyInAnyOrderElementsOf(steps).endsWith(peak);
+    assertThat(safe.indexOf(shuts)).isLessThan(safe.indexOf(opens));
+    for (int done = 1; done <= safe.size(); done++) {
+      Outcome.Result now = Outcome.of(access, safe.subList(0, done));
+      assertThat(PeopleEffects.gains(access, now, CLOCK)).as("after %d", done).isEmpty();
+    }
+  }
+
+  /** Each of two roles gives what the other denies: whichever comes first would open something. */
+  @Test
+  void whatIsGivenIsDeniedMeanwhileTooWhereNoOrderIsSafe() {
+    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
+    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    Access access = tiny.build();
+    List<Step> steps =
+        List.of(
+            new GiveRole("shut", "rui", ON, null, false),
+            new GiveRole("readers", "rui", ON, null, false));
+    List<Step> given = Gap.of(access, steps, CLOCK).plan().steps();
+    assertThat(given).hasSize(4);
+    assertThat(given.get(0))
+        .isInstanceOfSatisfying(Deny.class, deny -> assertThat(deny.brief()).isTrue());
+    neverOpen(access, given);
   }
 
   private static void neverOpen(Access from, List<Step> steps) {
