@@ -53,13 +53,13 @@ class StandInConformanceTest {
 
   @Test
   void everyHoldingEqualsWhatTheUserCanDo() throws Exception {
-    for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
-      compare(seed, new RandomHouse(seed), 110);
-    }
     for (String shipped : new String[] {"cascade", "roles-only", "dataset"}) {
       for (int seed = FIRST; seed < FIRST + 1 + SEEDS / EVERY; seed++) {
         compare(seed, new RandomHouse(shipped), 40);
       }
+    }
+    for (int seed = FIRST; seed < FIRST + SEEDS; seed++) {
+      compare(seed, new RandomHouse(seed), 110);
     }
     assertThat(questions).isGreaterThan(SEEDS * 100);
     assertThat(sealed).isPositive();
