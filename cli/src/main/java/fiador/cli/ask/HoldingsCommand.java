@@ -9,6 +9,7 @@ import fiador.cli.shell.People;
 import fiador.effects.Holding;
 import fiador.effects.Holdings;
 import fiador.effects.SideBySide;
+import fiador.effects.StateCounts;
 import fiador.effects.Tracer;
 import fiador.estate.Principals;
 import fiador.grants.Access;
@@ -23,18 +24,19 @@ import fiador.report.text.BesideText;
 import fiador.report.text.HoldingText;
 import fiador.report.text.HoldingWays;
 import fiador.report.text.SideBySideText;
-import fiador.selection.Selection;
 import fiador.work.charters.Charters;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.BitSet;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 public final class HoldingsCommand extends Asking {
+  /** A part has that many users at least. */
+  private static final int WORTH_IT = 200;
+
   private final Narrowing narrowing = new Narrowing();
   String user;
   String named;
@@ -111,7 +113,7 @@ public final class HoldingsCommand extends Asking {
     Access access = access();
     sayUnread(access);
     Holdings holdings = new Holdings(access, clock, system, compact);
-    Wanted wanted = new Wanted(access, narrowing, holdings);
+    WantedHoldings wanted = new WantedHoldings(access, narrowing, holdings);
     if (everyone) {
       everyone(access, wanted);
       return Exit.YES;
@@ -136,7 +138,8 @@ public final class HoldingsCommand extends Asking {
     int found =
         asked.write(
             atlas,
-            (at, id) -> new Wanted(at, narrowing, new Holdings(at, clock, system, compact)).of(id),
+            (at, id) ->
+                new WantedHoldings(at, narrowing, new Holdings(at, clock, system, compact)).of(id),
             full,
             format,
             width(),
@@ -160,61 +163,13 @@ public final class HoldingsCommand extends Asking {
     return id;
   }
 
-  /** Holdings, narrowed down. */
-  private static final class Wanted {
-    private record Right(int node, long privilege) {}
-
-    private final Holdings holdings;
-    private final Selection selection;
-    private final Map<Right, List<Holding>> everybodys = new HashMap<>();
-
-    Wanted(Access access, Narrowing narrowing, Holdings holdings) throws BadInput {
-      this.holdings = holdings;
-      this.selection = narrowing.selection(access);
-      if (!selection.takes(Principals.PUBLIC)) {
-        holdings
-            .of(Principals.PUBLIC)
-            .forEach(
-                row -> everybodys.computeIfAbsent(right(row), r -> new ArrayList<>()).add(row));
-      }
-    }
-
-    private static Right right(Holding row) {
-      return new Right(row.node(), row.privilege().bit());
-    }
-
-    List<Holding> of(int user) {
-      return holdings.of(user).stream().filter(this::isMeant).toList();
-    }
-
-    private boolean isMeant(Holding row) {
-      return selection.includes(row.node())
-          && selection.among(row.privilege().bit()) != 0
-          && everybodys.getOrDefault(right(row), List.of()).stream()
-              .noneMatch(all -> isAllOf(all, row));
-    }
-
-    /** Whether what everybody has is as good, and on as many columns. */
-    private static boolean isAllOf(Holding everybodys, Holding row) {
-      boolean asGood =
-          everybodys.state().compareTo(row.state()) <= 0
-              && (everybodys.grantable() || !row.grantable());
-      if (everybodys.columns() == null || row.columns() == null) {
-        return asGood && everybodys.columns() == null;
-      }
-      BitSet more = (BitSet) row.columns().clone();
-      more.andNot(everybodys.columns());
-      return asGood && more.isEmpty();
-    }
-  }
-
-  private void one(Access access, Wanted wanted, int id) throws IOException {
+  private void one(Access access, WantedHoldings wanted, int id) throws IOException {
     List<Holding> rows = wanted.of(id);
     if (format == Format.TEXT) {
       HoldingText text = text(access);
       out.print(full ? text.holdings(id, rows) : text.summedUp(id, rows));
       out.print(new BesideText(access).of(id, width()));
-      sayDifference(change -> change.user() == id && wanted.selection.includes(change.node()));
+      sayDifference(change -> change.user() == id && wanted.includes(change.node()));
       return;
     }
     HoldingWays ways = new HoldingWays(access, new Tracer(access, clock), new Shown(access, false));
@@ -232,7 +187,8 @@ public final class HoldingsCommand extends Asking {
     }
   }
 
-  private void sideBySide(Access access, Wanted wanted, int first, int second) throws IOException {
+  private void sideBySide(Access access, WantedHoldings wanted, int first, int second)
+      throws IOException {
     List<SideBySide.Line> lines = SideBySide.of(access.tree(), wanted.of(first), wanted.of(second));
     if (format == Format.TEXT) {
       out.print(
@@ -247,19 +203,41 @@ public final class HoldingsCommand extends Asking {
     }
   }
 
+  /** Users have nothing to do with each other: a part of them for each processor. */
+  private Map<Integer, StateCounts> counted(Access access) throws BadInput {
+    int[] users =
+        IntStream.range(1, access.principals().size())
+            .filter(access.principals()::isUser)
+            .toArray();
+    int parts = Math.min(Runtime.getRuntime().availableProcessors(), 1 + users.length / WORTH_IT);
+    List<WantedHoldings> each = new ArrayList<>();
+    for (int i = 0; i < parts; i++) {
+      Holdings holdings = new Holdings(access, clock, system, compact);
+      each.add(new WantedHoldings(access, narrowing, holdings));
+    }
+    StateCounts[] counts = new StateCounts[users.length];
+    IntStream.range(0, parts)
+        .parallel()
+        .forEach(
+            part -> {
+              for (int i = part; i < users.length; i += parts) {
+                counts[i] = each.get(part).counts(users[i]);
+              }
+            });
+    Map<Integer, StateCounts> byUser = new LinkedHashMap<>();
+    for (int i = 0; i < users.length; i++) {
+      byUser.put(users[i], counts[i]);
+    }
+    return byUser;
+  }
+
   private HoldingText text(Access access) {
     return new HoldingText(access, () -> new Tracer(access, clock), width(), clock.instant());
   }
 
-  private void everyone(Access access, Wanted wanted) throws IOException {
+  private void everyone(Access access, WantedHoldings wanted) throws BadInput, IOException {
     if (format == Format.TEXT) {
-      Map<Integer, List<Holding>> byUser = new LinkedHashMap<>();
-      for (int id = 1; id < access.principals().size(); id++) {
-        if (access.principals().isUser(id)) {
-          byUser.put(id, wanted.of(id));
-        }
-      }
-      out.print(text(access).everyone(byUser));
+      out.print(text(access).everyone(counted(access)));
       return;
     }
     HoldingRows rows = new HoldingRows(access, clock.instant());

@@ -2,6 +2,7 @@ package fiador.report.text;
 
 import fiador.effects.Holding;
 import fiador.effects.State;
+import fiador.effects.StateCounts;
 import fiador.effects.Tracer;
 import fiador.estate.Power;
 import fiador.estate.Principals;
@@ -51,7 +52,8 @@ public final class HoldingText {
 
   private String head(int user, List<Holding> rows) {
     StringBuilder text = new StringBuilder();
-    text.append(headline(shown.principal(user) + " holds " + summary(rows))).append("\n");
+    text.append(headline(shown.principal(user) + " holds " + summary(StateCounts.of(rows))))
+        .append("\n");
     String noLogin = user == Principals.PUBLIC ? null : NoLogin.why(access, user, now);
     if (noLogin != null) {
       text.append("  cannot log in now: ").append(noLogin).append("\n");
@@ -75,21 +77,18 @@ public final class HoldingText {
     return Headline.of(answer, shown.origin(now), width);
   }
 
-  private static String summary(List<Holding> rows) {
-    if (rows.isEmpty()) {
+  private static String summary(StateCounts counts) {
+    if (counts.total() == 0) {
       return "nothing";
     }
-    int[] count = new int[State.values().length];
-    rows.forEach(row -> count[row.state().ordinal()]++);
-    String total = rows.size() + (rows.size() == 1 ? " privilege" : " privileges");
+    String total = counts.total() + (counts.total() == 1 ? " privilege" : " privileges");
     List<String> parts = new ArrayList<>();
     for (State state : State.values()) {
-      if (count[state.ordinal()] > 0) {
-        parts.add(count[state.ordinal()] + " " + state.text());
+      if (counts.in(state) == counts.total()) {
+        return total + ", all " + state.text();
+      } else if (counts.in(state) > 0) {
+        parts.add(counts.in(state) + " " + state.text());
       }
-    }
-    if (parts.size() == 1) {
-      return total + ", all " + rows.get(0).state().text();
     }
     return total + ": " + String.join(", ", parts);
   }
@@ -110,9 +109,9 @@ public final class HoldingText {
   }
 
   /** How much each user holds. */
-  public String everyone(Map<Integer, List<Holding>> byUser) {
+  public String everyone(Map<Integer, StateCounts> byUser) {
     Columns table = new Columns(width);
-    byUser.forEach((user, rows) -> table.line(lines.who(user), "holds " + summary(rows)));
+    byUser.forEach((user, held) -> table.line(lines.who(user), "holds " + summary(held)));
     return headline(byUser.size() + " users") + "\n\n" + table.text();
   }
 }
