@@ -48,8 +48,12 @@ final class HoldingSums {
    * @param rows by node
    */
   List<String[]> lines(List<Holding> rows) {
+    return lines(sums(rows));
+  }
+
+  private List<String[]> lines(Map<Place, Sum> sums) {
     List<String[]> lines = new ArrayList<>();
-    sums(rows).forEach((at, held) -> lines.add(line(at, held)));
+    sums.forEach((at, held) -> lines.add(line(at, held)));
     return lines;
   }
 
@@ -60,7 +64,7 @@ final class HoldingSums {
   List<String[]> brief(List<Holding> rows) {
     Map<Place, Sum> sums = sums(rows);
     if (sums.size() <= PLACES_READ_AT_ONCE) {
-      return lines(rows);
+      return lines(sums);
     }
     Map<Alike, List<Place>> found = new LinkedHashMap<>();
     sums.forEach(
