@@ -177,7 +177,7 @@ public final class HoldersCommand extends Asking {
     }
     if (format == Format.TEXT) {
       HolderText text = new HolderText(access, () -> new Tracer(access, clock), width(), clock);
-      out.print(text.inside(found.id(), rows));
+      out.print(full ? text.inside(found.id(), rows) : text.insideSummedUp(found.id(), rows));
     } else {
       HoldingRows contract = new HoldingRows(access, clock.instant());
       try (RowWriter writer = RowWriter.to(out, format, contract.fields())) {

@@ -102,10 +102,29 @@ public final class HolderText {
     return text.toString();
   }
 
-  /** What is held on a container and all that is in it, summed up by user. */
-  public String inside(int node, List<Holding> rows) {
+  /** What is held on a container and all that is in it, by user; of many by what they hold. */
+  public String insideSummedUp(int node, List<Holding> rows) {
+    if (users(rows) <= USERS_READ_AT_ONCE) {
+      return inside(node, rows);
+    }
+    Map<Integer, List<Holding>> byUser = byUser(rows);
+    Columns table = new Columns(width);
+    new HoldingSums(access, shown).crowds(byUser).forEach(table::line);
+    return headline(who(byUser.size()) + shown.node(node) + " or what is in it")
+        + "\n\n"
+        + table.text()
+        + "\n  --full lists each user\n";
+  }
+
+  private static Map<Integer, List<Holding>> byUser(List<Holding> rows) {
     Map<Integer, List<Holding>> byUser = new TreeMap<>();
     rows.forEach(row -> byUser.computeIfAbsent(row.user(), fresh -> new ArrayList<>()).add(row));
+    return byUser;
+  }
+
+  /** What is held on a container and all that is in it, summed up by user. */
+  public String inside(int node, List<Holding> rows) {
+    Map<Integer, List<Holding>> byUser = byUser(rows);
     Columns table = new Columns(width);
     HoldingSums sums = new HoldingSums(access, shown);
     byUser.forEach(

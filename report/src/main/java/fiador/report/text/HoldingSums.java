@@ -9,11 +9,14 @@ import fiador.grants.Access;
 import fiador.report.shown.Shown;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
-/** A long list of holdings by schema: what may be done there, and on how many things. */
+/** Long lists of holdings by schema: what may be done there, and on how many things. */
 final class HoldingSums {
   private static final int PLACES_READ_AT_ONCE = 60;
   private static final int FEW = 8;
@@ -93,6 +96,69 @@ final class HoldingSums {
     Map<Alike, List<Place>> sorted = new LinkedHashMap<>();
     keys.forEach(key -> sorted.put(key, found.get(key)));
     return sorted;
+  }
+
+  /** Those of many users who hold the same, and how much each of them. */
+  private static final class Crowd {
+    private final Set<Integer> places = new HashSet<>();
+    private int users;
+    private int least = Integer.MAX_VALUE;
+    private int most;
+
+    void add(Set<Integer> in, int nodes) {
+      places.addAll(in);
+      users++;
+      least = Math.min(least, nodes);
+      most = Math.max(most, nodes);
+    }
+  }
+
+  /**
+   * Lines of how many users, where, the state, on how much, and what each of them holds; the best
+   * state first, what is further out before what is in it, and what many hold before what few do.
+   *
+   * @param byUser the rows of each, by node
+   */
+  List<String[]> crowds(Map<Integer, List<Holding>> byUser) {
+    Map<Alike, Crowd> crowds = new LinkedHashMap<>();
+    for (List<Holding> rows : byUser.values()) {
+      Map<Alike, Set<Integer>> places = new LinkedHashMap<>();
+      Map<Alike, Integer> nodes = new HashMap<>();
+      sums(rows)
+          .forEach(
+              (at, held) -> {
+                Alike alike = new Alike(at.kind(), at.state(), held.privileges);
+                places.computeIfAbsent(alike, fresh -> new HashSet<>()).add(at.node());
+                nodes.merge(alike, held.nodes, Integer::sum);
+              });
+      places.forEach(
+          (alike, in) ->
+              crowds.computeIfAbsent(alike, fresh -> new Crowd()).add(in, nodes.get(alike)));
+    }
+    List<String[]> lines = new ArrayList<>();
+    crowds.entrySet().stream()
+        .sorted(
+            Map.Entry.<Alike, Crowd>comparingByKey(
+                    Comparator.comparing(Alike::state).thenComparing(Alike::kind))
+                .thenComparing(entry -> -entry.getValue().users))
+        .forEach(entry -> lines.add(line(entry.getKey(), entry.getValue())));
+    return lines;
+  }
+
+  private String[] line(Alike what, Crowd crowd) {
+    int first = crowd.places.iterator().next();
+    String where =
+        crowd.places.size() == 1
+            ? shown.node(first)
+            : many(crowd.places.size(), access.tree().kind(first).text());
+    String range = crowd.least == crowd.most ? "" : crowd.least + " to ";
+    return new String[] {
+      many(crowd.users, "user"),
+      where,
+      States.of(what.state()),
+      what.kind().isObject() ? range + many(crowd.most, what.kind().text()) : "itself",
+      PrivilegeSet.text(what.privileges())
+    };
   }
 
   /** What can be put together further. */

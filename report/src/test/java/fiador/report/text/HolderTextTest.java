@@ -3,6 +3,7 @@ package fiador.report.text;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import fiador.effects.Holders;
+import fiador.effects.Holding;
 import fiador.effects.Tracer;
 import fiador.estate.NodeKind;
 import fiador.estate.Power;
@@ -13,6 +14,8 @@ import fiador.report.shown.Tone;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
@@ -92,5 +95,26 @@ class HolderTextTest {
     String said = said(many(MANY), true);
     IntStream.range(0, MANY).forEach(i -> assertThat(said).contains("user_" + i + " "));
     assertThat(said).doesNotContain("through\n");
+  }
+
+  @Test
+  void whatManyHoldInsideIsCountedToo() {
+    tiny.node(NodeKind.TABLE, "d.s.more", "a").grant("writer", "select", "d.s.more");
+    Access access = many(MANY);
+    HolderText text = new HolderText(access, () -> new Tracer(access, CLOCK), 120, CLOCK);
+    int schema = tiny.at("d.s");
+    Holders holders = new Holders(access, CLOCK);
+    List<Holding> rows = new ArrayList<>(holders.of(schema));
+    rows.addAll(holders.of(tiny.at("d.s.t")));
+    rows.addAll(holders.of(tiny.at("d.s.more")));
+    assertThat(Tone.plain(text.insideSummedUp(schema, rows)).lines().map(String::strip))
+        .contains(
+            "70 users   schema s   + live         itself          usage",
+            "60 users   schema s   + live         1 table         select",
+            "10 users   schema s   + live         2 tables        select, update",
+            "10 users   schema s   ~ on-request   2 tables        select, update",
+            "2 users    schema s   ! blocked      1 table         insert")
+        .endsWith("--full lists each user");
+    assertThat(Tone.plain(text.inside(schema, rows))).contains("user_79").doesNotContain("--full");
   }
 }
