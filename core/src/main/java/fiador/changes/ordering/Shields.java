@@ -12,6 +12,7 @@ import fiador.grants.rules.HouseFact;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 
 /**
  * Where denials are, what a step takes may be what kept somebody from something that another step
@@ -21,7 +22,10 @@ import java.util.List;
  * where there are no denials.
  */
 public final class Shields {
-  /** With more steps of that sort it would take too long; they are carried out as they stand. */
+  /**
+   * With more steps of that sort it would take too long: only those that take are looked at then,
+   * and where those are too many, all are carried out as they stand.
+   */
   private static final int LOOKED_AT = 60;
 
   /** A step that opens more than that is carried out as it stands. */
@@ -37,8 +41,9 @@ public final class Shields {
   public static List<Step> among(Access before, Access after, List<Step> steps, Clock clock) {
     boolean any = before.denials().size() > 0 || steps.stream().anyMatch(Deny.class::isInstance);
     boolean looks = before.rules().has(HouseFact.DENIALS) && any;
-    long some = steps.stream().filter(Shields::mayOpen).count();
-    if (!looks || steps.size() < 2 || some == 0 || some > LOOKED_AT) {
+    Predicate<Step> mayOpen = few(steps, Shields::mayOpen) ? Shields::mayOpen : Shields::loses;
+    boolean some = steps.stream().anyMatch(mayOpen);
+    if (!looks || steps.size() < 2 || !some || !few(steps, mayOpen)) {
       return steps;
     }
     Opened opened = new Opened(before, after, clock);
@@ -53,7 +58,7 @@ public final class Shields {
         since.addAll(lifts);
         lifts.clear();
       }
-      if (mayOpen(step)) {
+      if (mayOpen.test(step)) {
         at = since.isEmpty() ? at : Outcome.of(at, since).after();
         since.clear();
         List<Change> gains = opened.by(at, step);
@@ -71,13 +76,20 @@ public final class Shields {
     return shielded;
   }
 
-  /**
-   * Whether a step takes what may have kept somebody from something, or gives what something else
-   * has to keep them from.
-   */
-  private static boolean mayOpen(Step step) {
+  private static boolean few(List<Step> steps, Predicate<Step> which) {
+    return steps.stream().filter(which).count() <= LOOKED_AT;
+  }
+
+  /** Whether a step takes what may have kept somebody from something. */
+  private static boolean loses(Step step) {
     boolean lifts = step instanceof Deny deny && deny.lifted();
-    return lifts || step.about().role() != null || step.about().turn() == Turn.DROPS;
+    boolean takes = step.about().turn() == Turn.TAKES || step.about().turn() == Turn.TAKES_OVER;
+    return lifts || takes && step.about().role() != null || step.about().turn() == Turn.DROPS;
+  }
+
+  /** The same, or whether it gives what something else still has to keep them from. */
+  private static boolean mayOpen(Step step) {
+    return loses(step) || step.about().role() != null;
   }
 
   private static Deny shield(Access at, Change gain) {
