@@ -5,10 +5,10 @@
  * of roles that are on together, and answers point questions; a user has one session after login
  * and one more for each role that switching on adds anything. {@link fiador.effects.Holdings} reads
  * the relation from the user's end, {@link fiador.effects.Holders} from the object's, {@link
- * fiador.effects.Doors} says what brings its holders their rights, {@link fiador.effects.Tracer}
- * explains one pair: {@link fiador.effects.WaySearch} has the ways to it, found by {@link
- * fiador.effects.PathSearch} in the {@link fiador.effects.ChainGraph} of all that the user can
- * reach. All of them share {@link fiador.effects.Gates} (what must be held on containers) and
- * {@link fiador.effects.ViewReading} (what lies under a view).
+ * fiador.effects.SourceCounts} says what brings its holders their rights, {@link
+ * fiador.effects.Tracer} explains one pair: {@link fiador.effects.WaySearch} has the ways to it,
+ * found by {@link fiador.effects.PathSearch} in the {@link fiador.effects.ChainGraph} of all that
+ * the user can reach. All of them share {@link fiador.effects.Gates} (what must be held on
+ * containers) and {@link fiador.effects.ViewReading} (what lies under a view).
  */
 package fiador.effects;

@@ -112,12 +112,11 @@ public final class HoldingsCommand extends Asking {
     }
     Access access = access();
     sayUnread(access);
-    Holdings holdings = new Holdings(access, clock, system, compact);
-    WantedHoldings wanted = new WantedHoldings(access, narrowing, holdings);
     if (everyone) {
-      everyone(access, wanted);
+      everyone(access);
       return Exit.YES;
     }
+    WantedHoldings wanted = wanted(access);
     int id = asked(access);
     if (beside != null) {
       sideBySide(access, wanted, id, principal(access, beside));
@@ -135,15 +134,7 @@ public final class HoldingsCommand extends Asking {
     for (Access each : atlas.all()) {
       sayUnread(each);
     }
-    int found =
-        asked.write(
-            atlas,
-            (at, id) ->
-                new WantedHoldings(at, narrowing, new Holdings(at, clock, system, compact)).of(id),
-            full,
-            format,
-            width(),
-            out);
+    int found = asked.write(atlas, (at, id) -> wanted(at).of(id), full, format, width(), out);
     return found == 0 ? Exit.NO : Exit.YES;
   }
 
@@ -212,8 +203,7 @@ public final class HoldingsCommand extends Asking {
     int parts = Math.min(Runtime.getRuntime().availableProcessors(), 1 + users.length / WORTH_IT);
     List<WantedHoldings> each = new ArrayList<>();
     for (int i = 0; i < parts; i++) {
-      Holdings holdings = new Holdings(access, clock, system, compact);
-      each.add(new WantedHoldings(access, narrowing, holdings));
+      each.add(wanted(access));
     }
     StateCounts[] counts = new StateCounts[users.length];
     IntStream.range(0, parts)
@@ -235,11 +225,16 @@ public final class HoldingsCommand extends Asking {
     return new HoldingText(access, () -> new Tracer(access, clock), width(), clock.instant());
   }
 
-  private void everyone(Access access, WantedHoldings wanted) throws BadInput, IOException {
+  private WantedHoldings wanted(Access access) throws BadInput {
+    return new WantedHoldings(access, narrowing, new Holdings(access, clock, system, compact));
+  }
+
+  private void everyone(Access access) throws BadInput, IOException {
     if (format == Format.TEXT) {
       out.print(text(access).everyone(counted(access)));
       return;
     }
+    WantedHoldings wanted = wanted(access);
     HoldingRows rows = new HoldingRows(access, clock.instant());
     try (RowWriter writer = RowWriter.to(out, format, rows.fields())) {
       for (int id = 1; id < access.principals().size(); id++) {

@@ -98,14 +98,12 @@ public final class AnyWayText {
   }
 
   private String who(List<Reader> readers) {
-    List<String> names = new ArrayList<>();
-    for (Reader reader : readers) {
-      String switching = reader.state() == State.ON_REQUEST ? " (after switching)" : "";
-      names.add(shown.principal(reader.user()) + switching);
-    }
-    int more = names.size() - NAMES;
-    return String.join(", ", names.subList(0, Math.min(NAMES, names.size())))
-        + (more > 0 ? " and " + more + " more" : "");
+    return FirstNames.of(readers, this::name, NAMES);
+  }
+
+  private String name(Reader reader) {
+    String switching = reader.state() == State.ON_REQUEST ? " (after switching)" : "";
+    return shown.principal(reader.user()) + switching;
   }
 
   /** One row for programs: as a holding of the table, with the way. */

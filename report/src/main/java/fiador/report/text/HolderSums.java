@@ -1,9 +1,9 @@
 package fiador.report.text;
 
-import fiador.effects.Doors;
-import fiador.effects.Doors.Door;
 import fiador.effects.Holding;
 import fiador.effects.Source;
+import fiador.effects.SourceCounts;
+import fiador.effects.SourceCounts.Counted;
 import fiador.effects.State;
 import fiador.estate.PrivilegeSet;
 import fiador.grants.Access;
@@ -73,36 +73,33 @@ final class HolderSums {
     return table.text() + left(sorted.size(), "that hold something else");
   }
 
-  /** A line for each door of the node, those with most users first. */
+  /** A line for each source of rights on the node, what most users come through first. */
   String through(int node, int column, List<Holding> rows, int width) {
     IntOpenHashSet users = new IntOpenHashSet();
     rows.forEach(row -> users.add(row.user()));
-    List<Door> doors = new Doors(access, clock).of(node, column, users);
+    List<Counted> found = new SourceCounts(access, clock).of(node, column, users);
     Columns table = new Columns(width);
-    for (Door door : shortened(doors)) {
-      String to = door.to() == Doors.DIRECTLY ? "each directly" : shown.principal(door.to());
-      table.line(many(door.users()), to, what(door, node));
+    for (Counted each : shortened(found)) {
+      String to = each.to() == SourceCounts.DIRECTLY ? "each directly" : shown.principal(each.to());
+      table.line(many(each.users()), to, what(each, node));
     }
-    return table.text() + left(doors.size(), "with fewer users");
+    return table.text() + left(found.size(), "with fewer users");
   }
 
-  private String what(Door door, int node) {
-    if (door.source() instanceof Source.Owned) {
-      return "owner of " + shown.node(door.on());
-    } else if (door.source() instanceof Source.Powered powered) {
+  private String what(Counted each, int node) {
+    if (each.source() instanceof Source.Owned) {
+      return "owner of " + shown.node(each.on());
+    } else if (each.source() instanceof Source.Powered powered) {
       return powered.power().text();
     }
-    String columns = door.columns() == null ? "" : " (" + shown.columns(node, door.columns()) + ")";
+    String columns = each.columns() == null ? "" : " (" + shown.columns(node, each.columns()) + ")";
     String kind = access.tree().kind(node).text();
-    String on = door.on() == node ? "" : " on every " + kind + " in " + shown.node(door.on());
-    return PrivilegeSet.text(door.privileges()) + columns + on;
+    String on = each.on() == node ? "" : " on every " + kind + " in " + shown.node(each.on());
+    return PrivilegeSet.text(each.privileges()) + columns + on;
   }
 
   private String names(List<Integer> users) {
-    int more = users.size() - NAMES;
-    List<String> names =
-        users.subList(0, Math.min(NAMES, users.size())).stream().map(lines::who).toList();
-    return String.join(", ", names) + (more > 0 ? " and " + more + " more" : "");
+    return FirstNames.of(users, lines::who, NAMES);
   }
 
   private static <T> List<T> shortened(List<T> all) {
@@ -114,6 +111,6 @@ final class HolderSums {
   }
 
   private static String many(int users) {
-    return users + (users == 1 ? " user" : " users");
+    return HoldingSums.many(users, "user");
   }
 }

@@ -211,7 +211,7 @@ final class HoldingSums {
     return new Place(in, kind, row.state());
   }
 
-  private static String many(int count, String kind) {
+  static String many(int count, String kind) {
     return count + " " + kind + (count == 1 ? "" : "s");
   }
 }

@@ -2,7 +2,7 @@ package fiador.effects;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.effects.Doors.Door;
+import fiador.effects.SourceCounts.Counted;
 import fiador.estate.NodeKind;
 import fiador.estate.Principals;
 import fiador.estate.Privilege;
@@ -23,11 +23,11 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 /** What brings the holders of a node their rights, against the ways of each of them. */
-class DoorsTest {
+class SourceCountsTest {
   private static final Clock CLOCK = Clock.fixed(Instant.ofEpochSecond(1000), ZoneOffset.UTC);
   private static final int ALL = 2000;
 
-  /** What doors that are one have in common. */
+  /** What sources that are one have in common. */
   private record Given(int to, Object what, BitSet columns, long privileges) {}
 
   private static Given end(Access access, Path path) {
@@ -84,18 +84,18 @@ class DoorsTest {
         Map<Given, Set<Integer>> alike = new HashMap<>();
         through.forEach(
             (end, those) -> {
-              int to = isUser(access, end.to()) ? Doors.DIRECTLY : end.to();
-              Given door = new Given(to, end.what(), end.columns(), given.get(end));
-              alike.computeIfAbsent(door, fresh -> new HashSet<>()).addAll(those);
+              int to = isUser(access, end.to()) ? SourceCounts.DIRECTLY : end.to();
+              Given each = new Given(to, end.what(), end.columns(), given.get(end));
+              alike.computeIfAbsent(each, fresh -> new HashSet<>()).addAll(those);
             });
         Map<Given, Integer> expected = new HashMap<>();
-        alike.forEach((door, those) -> expected.put(door, those.size()));
+        alike.forEach((each, those) -> expected.put(each, those.size()));
         Map<Given, Integer> said = new HashMap<>();
-        for (Door door : new Doors(access, CLOCK).of(node, -1, users)) {
-          int to = isUser(access, door.to()) ? Doors.DIRECTLY : door.to();
-          BitSet columns = door.columns() == null ? new BitSet() : door.columns();
-          Object what = what(access, door.source());
-          said.put(new Given(to, what, columns, door.privileges()), door.users());
+        for (Counted each : new SourceCounts(access, CLOCK).of(node, -1, users)) {
+          int to = isUser(access, each.to()) ? SourceCounts.DIRECTLY : each.to();
+          BitSet columns = each.columns() == null ? new BitSet() : each.columns();
+          Object what = what(access, each.source());
+          said.put(new Given(to, what, columns, each.privileges()), each.users());
           compared++;
         }
         assertThat(said).as("seed %d, %s", seed, access.tree().path(node)).isEqualTo(expected);
@@ -122,11 +122,11 @@ class DoorsTest {
     int table = tiny.at("d.s.t");
     IntSet users = new IntOpenHashSet();
     new Holders(access, CLOCK).of(table).forEach(row -> users.add(row.user()));
-    List<Door> doors = new Doors(access, CLOCK).of(table, -1, users);
-    assertThat(doors)
-        .extracting(Door::to, Door::privileges, Door::users)
+    List<Counted> found = new SourceCounts(access, CLOCK).of(table, -1, users);
+    assertThat(found)
+        .extracting(Counted::to, Counted::privileges, Counted::users)
         .containsExactly(
-            org.assertj.core.groups.Tuple.tuple(Doors.DIRECTLY, Privilege.UPDATE.bit(), 2),
+            org.assertj.core.groups.Tuple.tuple(SourceCounts.DIRECTLY, Privilege.UPDATE.bit(), 2),
             org.assertj.core.groups.Tuple.tuple(
                 tiny.principal("reader"), Privilege.SELECT.bit(), 2),
             org.assertj.core.groups.Tuple.tuple(tiny.principal("eva"), Privilege.INSERT.bit(), 1));

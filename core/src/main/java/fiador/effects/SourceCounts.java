@@ -19,12 +19,12 @@ import org.jspecify.annotations.Nullable;
  * What brings the holders of a node their rights, seen from the node: each grant on it and on what
  * it lies in, its owner, and powers; with how many users each of them reaches.
  */
-public final class Doors {
+public final class SourceCounts {
   private final Access access;
   private final RoleWalk walk;
 
   /** On that server; the clock as for {@link Holdings}. */
-  public Doors(Access access, Clock clock) {
+  public SourceCounts(Access access, Clock clock) {
     this.access = access;
     this.walk = new RoleWalk(access, clock.instant().getEpochSecond());
   }
@@ -40,7 +40,7 @@ public final class Doors {
    * @param users how many holders come through it, at once or after switching to a role; one may
    *     come through several
    */
-  public record Door(
+  public record Counted(
       int to, Source source, int on, long privileges, @Nullable BitSet columns, int users) {}
 
   /** Below zero: no principal, but users who have something directly. */
@@ -48,7 +48,7 @@ public final class Doors {
 
   private record Place(int to, Class<?> kind, Object of, int columns) {}
 
-  /** Doors that are one: a source, all its privileges, and those who have it. */
+  /** Sources that are one: a source, all its privileges, and those who have it. */
   private static final class Sum {
     private final Source source;
     private final boolean passesOn;
@@ -62,14 +62,14 @@ public final class Doors {
   }
 
   /**
-   * The doors of a node, those with most users first; such as nobody among the holders comes
-   * through are left out. Cost: for each privilege, the grants on the node and what it lies in; for
-   * each door, the memberships below it.
+   * What gives rights on a node, what most users come through first; such as nobody among the
+   * holders comes through is left out. Cost: for each privilege, the grants on the node and what it
+   * lies in; for each source, the memberships below it.
    *
    * @param column an ordinal, or below zero for any part of it
    * @param holders the users who hold something on it
    */
-  public List<Door> of(int node, int column, IntSet holders) {
+  public List<Counted> of(int node, int column, IntSet holders) {
     Map<Place, Sum> sums = new LinkedHashMap<>();
     GrantsOn grants = new GrantsOn(access, new ComingDown(access), node);
     for (Privilege privilege : Privilege.values()) {
@@ -93,16 +93,16 @@ public final class Doors {
           all.privileges = sum.privileges;
           all.starts.add(place.to());
         });
-    List<Door> doors = new ArrayList<>();
+    List<Counted> found = new ArrayList<>();
     alike.forEach(
         (key, sum) -> {
           int users = users(sum, holders);
           if (users > 0) {
-            doors.add(door((Place) key.get(0), sum, node, users));
+            found.add(counted((Place) key.get(0), sum, node, users));
           }
         });
-    doors.sort(Comparator.comparingInt(Door::users).reversed().thenComparingInt(Door::to));
-    return doors;
+    found.sort(Comparator.comparingInt(Counted::users).reversed().thenComparingInt(Counted::to));
+    return found;
   }
 
   private Sum sum(Source source, int to, boolean passesOn, Map<Place, Sum> sums) {
@@ -157,7 +157,7 @@ public final class Doors {
     }
   }
 
-  private Door door(Place place, Sum sum, int node, int users) {
+  private Counted counted(Place place, Sum sum, int node, int users) {
     boolean single = place.to() == DIRECTLY && sum.starts.size() == 1;
     int to = single ? sum.starts.getInt(0) : place.to();
     int on = place.of() instanceof Integer where ? where : node;
@@ -168,6 +168,6 @@ public final class Doors {
         columns.set(ordinal);
       }
     }
-    return new Door(to, sum.source, on, sum.privileges, columns, users);
+    return new Counted(to, sum.source, on, sum.privileges, columns, users);
   }
 }
