@@ -46,12 +46,34 @@ final class Gates {
    * @param acting what is on when the privilege is used: the same, or the roles after a switch
    */
   long blocked(int node, long wanted, Session login, Session acting) {
+    return blocked(
+        node,
+        wanted,
+        login.isSuperuser(),
+        (gate, container) -> {
+          Session who = gate.atLogin() ? login : acting;
+          return (who.whole(container) & gate.privilege().bit()) != 0;
+        });
+  }
+
+  /** Knows whether what a gate asks for is held. */
+  interface Keys {
+    /** Whether it is held on that container. */
+    boolean fit(Gate gate, int container);
+  }
+
+  /**
+   * As the other.
+   *
+   * @param past whether whoever logged in is let past all gates but those of what is sealed
+   */
+  long blocked(int node, long wanted, boolean past, Keys keys) {
     if (isClosed(node)) {
       return wanted;
     }
     long blocked = 0;
     for (Gate gate : access.rules().gates()) {
-      if (login.isSuperuser() && !gate.sealedOnly()) {
+      if (past && !gate.sealedOnly()) {
         continue;
       }
       int container = access.tree().enclosing(node, gate.container());
@@ -59,8 +81,7 @@ final class Gates {
       if (!here || container == node && !gate.ownPrivileges()) {
         continue;
       }
-      Session who = gate.atLogin() ? login : acting;
-      if ((who.whole(container) & gate.privilege().bit()) == 0) {
+      if (!keys.fit(gate, container)) {
         // what the gate asks for does not need itself, but may need what is further out
         blocked |= container == node ? wanted & ~gate.privilege().bit() : wanted;
       }

@@ -60,7 +60,9 @@ final class Gathering {
     collecting = session;
     if (onlyNode >= 0) {
       sum.add(onlyNode, session.given(onlyNode), session.grantable(onlyNode));
-      addPartsAt(session, onlyNode);
+      if (!session.isSuperuser()) {
+        addPartsAt(session, onlyNode);
+      }
       return;
     }
     if (session.isSuperuser()) {

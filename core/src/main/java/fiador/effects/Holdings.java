@@ -40,7 +40,10 @@ public final class Holdings {
   private Tally sum;
   private final Ranked ranked;
   private final Gathering gathering;
-  private final QuickCount quickCount;
+  private final boolean countsQuickly;
+
+  /** Made when it is first counted; null before. */
+  private QuickCount quickCount;
 
   /**
    * @param clock tells what is past its time
@@ -67,7 +70,7 @@ public final class Holdings {
     this.sum = new Tally(tree.size());
     this.ranked = new Ranked(tree.size());
     this.gathering = new Gathering(access, withSystem, compact);
-    this.quickCount = new QuickCount(access, gathering, withSystem, compact);
+    this.countsQuickly = QuickCount.isPossible(access, gathering, withSystem, compact);
   }
 
   /** All holdings of a user, by node, privilege, and the best state first. */
@@ -116,49 +119,54 @@ public final class Holdings {
     each.session(login, acting, rows);
   }
 
-  /** How many rows {@link #of} would have. */
+  /** How many rows {@link #of} would have. Cost: far less than those rows. */
   public long count(int user) {
+    return countByState(user).total();
+  }
+
+  /** How many rows {@link #of} would have in each state. Cost: as for {@link #count}. */
+  public StateCounts countByState(int user) {
+    StateCounts counts = countsQuickly ? countQuickly(user) : null;
+    if (counts == null) {
+      counts = new StateCounts();
+      work(user, None.NODE);
+    }
+    addEmitted(counts);
+    return counts;
+  }
+
+  /** As far as that is possible; the others are left in {@link #ranked}. Null if it is not. */
+  private StateCounts countQuickly(int user) {
     ranked.clear();
+    if (quickCount == null) {
+      quickCount = new QuickCount(access, gathering, views, withSystem);
+    }
     List<Session> all = new ArrayList<>();
     Session login = sessions.login(user);
     all.add(login);
     forEachSwitch(user, login, walk.up(user, RoleWalk.Along.INHERIT), all::add);
-    long rows = quickCount.count(all);
-    if (rows == QuickCount.NOT_SO_EASY) {
-      work(user, None.NODE);
-      return emitted();
-    }
-    for (Session acting : all) {
+    StateCounts counts = quickCount.count(all);
+    for (Session acting : counts == null ? List.<Session>of() : all) {
       addHard(login, acting, acting == login ? State.LIVE : State.ON_REQUEST);
     }
-    return rows + emitted();
-  }
-
-  /** How many rows {@link #of} would have in each state. Cost: as that, but for the rows. */
-  public StateCounts countByState(int user) {
-    StateCounts counts = new StateCounts();
-    work(user, None.NODE);
-    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> counts.add(state));
     return counts;
   }
 
   private void addHard(Session login, Session acting, State ifOpen) {
-    if (quickCount.hard().size() > FEW) {
+    if (quickCount.hard().size() > FEW && !acting.isSuperuser()) {
       quickCount.collectHard(acting, sum);
       sortIntoStates(login, acting, ifOpen);
       return;
     }
     for (int i = 0; i < quickCount.hard().size(); i++) {
-      int node = quickCount.hard().getInt(i);
+      int node = quickCount.hard().get(i);
       gathering.collect(acting, node, sum);
       sortIntoStates(node, login, acting, ifOpen);
     }
   }
 
-  private long emitted() {
-    long[] rows = new long[1];
-    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> rows[0]++);
-    return rows[0];
+  private void addEmitted(StateCounts counts) {
+    ranked.emitAll(false, (node, privilege, state, grantable, columns) -> counts.add(state));
   }
 
   private static Ranked.Sink into(int user, List<Holding> rows) {

@@ -1,289 +1,241 @@
 package fiador.effects;
 
-import fiador.estate.Adjacency;
 import fiador.estate.NodeKind;
-import fiador.estate.Power;
 import fiador.estate.Tree;
 import fiador.grants.Access;
-import fiador.grants.ColumnSets;
 import fiador.grants.Grants;
-import fiador.grants.Terms;
 import fiador.grants.rules.HouseFact;
-import fiador.grants.rules.Ownership;
-import it.unimi.dsi.fastutil.ints.IntArrayList;
-import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Counts the holdings of a user without working out their states. A node has one row for each
- * privilege held there, whatever its state, unless the rows may differ in more than that: where
- * columns come with the right to give them on, or where columns or that right come from several
- * sessions. Such nodes are left to {@link Holdings}. One word a node, and the bits of a grant ready
- * made, because fetching them is what the counting costs: the grants of all roles of all sessions.
+ * Counts the holdings of a user by their states, 64 nodes at a time, without listing them. What
+ * comes down from containers is laid over all that lies in them in one go. Where columns come into
+ * it, with the right to grant on or from several sessions, rows may differ in more than their
+ * state: such nodes are left to {@link Holdings}. Cost of a question: the blocks in which the roles
+ * of the sessions have something.
  */
 final class QuickCount {
-  /** Says that the user has to be counted the long way. */
-  static final long NOT_SO_EASY = -1;
-
-  /**
-   * A word: the round it was last touched in, flags, the session, privileges on parts and whole.
-   */
-  private static final int ROUND_AT = 48;
-
-  private static final int LAST_ROUND = (1 << 16) - 1;
-  private static final long SEVERAL_SESSIONS = 1L << 47;
-  static final long GRANTABLE = 1L << 46;
-  private static final int SESSION_AT = 32;
-  private static final int LAST_SESSION = (1 << 14) - 1;
-  private static final int PARTS_AT = 16;
-  private static final long PRIVILEGES = (1 << PARTS_AT) - 1;
-  private static final long STAMP =
-      (long) LAST_ROUND << ROUND_AT | (long) LAST_SESSION << SESSION_AT;
-
-  /** What can make a node's rows more than its privileges. */
-  private static final long SPECIAL = GRANTABLE | PRIVILEGES << PARTS_AT;
-
   private final Access access;
-  private final Tree tree;
-  private final Grants grants;
   private final Gathering gathering;
-  private final boolean withSystem;
+  private final SmallNumbers numbers;
+  private final NodeBlocks blocks;
+  private final RoleMasks roles;
+  private final NodeMasks login;
+  private final BlockGates gates;
+  private final HardNodes hard = new HardNodes();
+  private boolean anyDown;
 
-  /** What a grant of these terms adds to a word, where it is on the whole. */
-  private final long[] wordOf;
+  /** Blocks where all of a group works or does not: where it works, and where not. */
+  private final int[] plain;
 
-  /** What comes down from containers; null where it counts on the container alone. */
-  private final Containers inside;
+  private final long[] open;
+  private final long[] closed;
+  private int plains;
 
-  private final boolean possible;
-  private final IntArrayList hard = new IntArrayList();
-  private long[] words;
-  private long round;
+  /** For those who have several sessions; null before there was one. */
+  private @Nullable NodeMasks acting;
 
-  /** The round and the session, as they stand in a word. */
-  private long stamp;
+  private @Nullable Switched switched;
 
-  private long rows;
-
-  /** Set where what comes down may be another session's than what a grant adds. */
-  private long severalAbove;
-
-  QuickCount(Access access, Gathering gathering, boolean withSystem, boolean compact) {
+  /** For estates where it {@link #isPossible}. */
+  QuickCount(Access access, Gathering gathering, ViewReading views, boolean withSystem) {
+    Tree tree = access.tree();
     this.access = access;
-    this.tree = access.tree();
-    this.grants = access.grants();
     this.gathering = gathering;
-    this.withSystem = withSystem;
-    this.wordOf = new long[grants.differentTerms()];
-    boolean fits = true;
-    for (NodeKind kind : NodeKind.values()) {
-      fits &= access.rules().privilegesOn(kind) <= PRIVILEGES;
-    }
-    for (int id = 0; id < wordOf.length; id++) {
-      Terms terms = grants.termsAt(id);
-      fits &= terms.privileges() <= PRIVILEGES;
-      wordOf[id] = terms.privileges() | (terms.grantable() == 0 ? 0 : GRANTABLE);
-    }
-    this.inside = compact ? null : new Containers(access, gathering, withSystem);
-    this.possible =
-        fits
-            && !access.rules().has(HouseFact.DENIALS)
-            && !access.rules().has(HouseFact.ENFORCES_TIME)
-            && !access.rules().has(HouseFact.ONE_ROW_COUNTS)
-            && tree.sealed().size() == 0
-            && !(withSystem && gathering.anyGuarded());
+    this.numbers = new SmallNumbers(access);
+    this.blocks = new NodeBlocks(tree, gathering, withSystem);
+    this.roles = new RoleMasks(access, blocks, numbers);
+    this.plain = new int[tree.size() / NodeMasks.IN_BLOCK + 1];
+    this.open = new long[plain.length];
+    this.closed = new long[plain.length];
+    this.login = new NodeMasks(tree.size(), numbers.size());
+    this.gates = new BlockGates(access, blocks, views, numbers);
   }
 
   /**
-   * How many rows the sessions of a user amount to, without those on the {@link #hard} nodes, or
-   * {@link #NOT_SO_EASY}.
-   */
-  long count(List<Session> sessions) {
-    if (!possible || sessions.size() > LAST_SESSION) {
-      return NOT_SO_EASY;
-    }
-    begin();
-    if (inside == null ? sessions.stream().anyMatch(this::opens) : !comesDown(sessions)) {
-      return NOT_SO_EASY;
-    }
-    for (Session each : sessions) {
-      stamp += 1L << SESSION_AT;
-      for (int i = 0; i < each.roles().size(); i++) {
-        addGrants(each.roles().getInt(i));
-        addOwned(each.roles().getInt(i));
-      }
-    }
-    return rows;
-  }
-
-  /** Adds what comes down from containers; false where that cannot be counted like this. */
-  private boolean comesDown(List<Session> sessions) {
-    if (sessions.stream().anyMatch(Session::isSuperuser)) {
-      return false;
-    }
-    inside.begin();
-    for (Session each : sessions) {
-      inside.add(each);
-    }
-    boolean several = sessions.size() > 1;
-    if (several && inside.anyGrantable()) {
-      return false;
-    }
-    severalAbove = several ? SEVERAL_SESSIONS : 0;
-    rows = inside.finish();
-    return true;
-  }
-
-  /** The nodes that the last count left out. */
-  IntArrayList hard() {
-    return hard;
-  }
-
-  /**
-   * Adds up what one of the sessions of the last count was given on the nodes that it left out.
-   * Cost: the grants of its roles, however many grants others have on those nodes.
+   * Whether rights can be counted like this: where none of them are taken by denials, by time, by
+   * other rows or by what is sealed or guarded.
    *
-   * @param into where it is added up; cleared first
+   * @param compact whether what comes down counts on the container alone
    */
-  void collectHard(Session session, Tally into) {
-    gathering.collect(session, this::isLeftOut, into);
-    if (inside != null) {
-      inside.begin();
-      inside.add(session);
-      inside.finish();
-      for (int i = 0; i < hard.size(); i++) {
-        inside.addAbove(hard.getInt(i), into);
-      }
-    }
+  static boolean isPossible(
+      Access access, Gathering gathering, boolean withSystem, boolean compact) {
+    return !access.rules().has(HouseFact.DENIALS)
+        && !access.rules().has(HouseFact.ENFORCES_TIME)
+        && !access.rules().has(HouseFact.ONE_ROW_COUNTS)
+        && access.tree().sealed().size() == 0
+        && !(compact && anythingComesDown(access.grants()))
+        && !(withSystem && gathering.anyGuarded());
   }
 
-  private boolean isLeftOut(int node) {
-    return words[node] >>> ROUND_AT == round && isHard(words[node]);
-  }
-
-  private boolean opens(Session session) {
-    if (session.isSuperuser()) {
-      return true;
-    }
-    for (Power power : access.rules().powers().keySet()) {
-      if ((session.powers() & power.bit()) != 0) {
+  private static boolean anythingComesDown(Grants grants) {
+    for (int id = 0; id < grants.differentTerms(); id++) {
+      if (grants.termsAt(id).covers() != 0) {
         return true;
       }
     }
     return false;
   }
 
-  private void begin() {
-    rows = 0;
+  /**
+   * Counts the rows of the sessions of a user, without those on the {@link #hard} nodes.
+   *
+   * @param sessions the one after login first
+   * @return the rows by state; null where they cannot be counted like this
+   */
+  @Nullable StateCounts count(List<Session> sessions) {
     hard.clear();
-    if (words == null) {
-      words = new long[tree.size()];
-    }
-    if (++round > LAST_ROUND) {
-      Arrays.fill(words, 0);
-      round = 1;
-    }
-    stamp = round << ROUND_AT;
-  }
-
-  private void addGrants(int role) {
-    Adjacency run = grants.byGrantee();
-    int end = run.to(role);
-    if (run.isIdentity()) {
-      int from = run.from(role);
-      while (from < end) {
-        int to = Math.min(end, grants.nodes().endOfArray(from));
-        addGrants(from, to);
-        from = to;
+    anyDown = false;
+    gather(sessions.get(0), login);
+    gates.atLogin(sessions.get(0), login);
+    StateCounts counts = new StateCounts();
+    Switched others = sessions.size() == 1 ? null : switched(sessions);
+    plains = 0;
+    for (int block = login.next(0); block >= 0; block = login.next(block + 1)) {
+      if (others != null && others.all().touches(block)) {
+        count(block, others, counts);
+        continue;
       }
-    } else {
-      for (int place = run.from(role); place < end; place++) {
-        int row = run.row(place);
-        addGrant(grants.node(row), grants.termsId(row), grants.columns(row));
+      long left = login.parts(block) & login.anyPassed(block);
+      int home = left == 0 ? blocks.onlyHome(block) : -1;
+      if (home >= 0 && gates.isAlike(block, 0)) {
+        boolean works = gates.isOpen(block, 0);
+        plain[plains] = block;
+        open[plains] = works ? -1 : 0;
+        closed[plains++] = works ? 0 : -1;
+      } else {
+        count(block, left, counts);
       }
     }
-  }
-
-  /** Rows that lie side by side in one array of each column. */
-  private void addGrants(int from, int to) {
-    int[] nodes = grants.nodes().array(from);
-    int[] terms = grants.termsIds().array(from);
-    int[] columns = grants.columnSets().array(from);
-    int first = grants.nodes().inArray(from);
-    for (int at = first; at < first + to - from; at++) {
-      addGrant(nodes[at], terms[at], columns[at]);
-    }
-  }
-
-  private void addGrant(int node, int terms, int columns) {
-    long word = wordOf[terms];
-    if (columns != ColumnSets.WHOLE) {
-      word = (word & PRIVILEGES) << PARTS_AT | word & ~PRIVILEGES;
-    }
-    add(node, word);
-  }
-
-  private void add(int node, long more) {
-    long word = words[node];
-    long both;
-    if ((word & STAMP) == stamp) {
-      both = word | more;
-    } else if (word >>> ROUND_AT == round) {
-      both = word | more | SEVERAL_SESSIONS;
-    } else if (withSystem || !gathering.isSystem(node)) {
-      // what comes down to it is counted already
-      word = inside == null ? 0 : fromAbove(node);
-      both = stamp | word | more;
-    } else {
-      return;
-    }
-    if (both == word) {
-      return;
-    }
-    words[node] = both;
-    if ((both & SPECIAL) == 0) {
-      rows += Long.bitCount(both & PRIVILEGES) - Long.bitCount(word & PRIVILEGES);
-    } else if (!isHard(word)) {
-      rows += rows(both) - rows(word);
-      if (isHard(both)) {
-        hard.add(node);
-        rows -= rows(both);
-      }
-    }
-  }
-
-  private long fromAbove(int node) {
-    long above = inside.above(node);
-    return above == 0 ? 0 : above | severalAbove;
-  }
-
-  private static int rows(long word) {
-    return Long.bitCount((word | word >>> PARTS_AT) & PRIVILEGES);
-  }
-
-  private static boolean isHard(long word) {
-    boolean parts = (word & PRIVILEGES << PARTS_AT) != 0;
-    boolean grantable = (word & GRANTABLE) != 0;
-    return (word & SEVERAL_SESSIONS) == 0 ? parts && grantable : parts || grantable;
-  }
-
-  private void addOwned(int role) {
-    Ownership ownership = access.rules().ownership();
-    for (int at = tree.owned().from(role); at < tree.owned().to(role); at++) {
-      int node = tree.owned().row(at);
-      if (ownership == Ownership.OBJECT) {
-        long all = access.rules().privilegesOn(tree.kind(node));
-        add(node, all & ~tree.withheld(node) | GRANTABLE);
-      } else if (ownership == Ownership.SCHEMA && tree.kind(node) == NodeKind.SCHEMA) {
-        add(node, access.rules().privilegesOn(NodeKind.SCHEMA) & ~tree.withheld(node) | GRANTABLE);
-        for (int i = tree.children().from(node);
-            i < tree.children().to(node) && inside == null;
-            i++) {
-          int child = tree.children().row(i);
-          long all = access.rules().privilegesOn(tree.kind(child)) & ~tree.withheld(child);
-          add(child, all | GRANTABLE);
+    countPlain(counts);
+    if (others != null) {
+      NodeMasks all = others.all();
+      for (int block = all.next(0); block >= 0; block = all.next(block + 1)) {
+        if (!login.touches(block)) {
+          count(block, others, counts);
         }
       }
+    }
+    return roles.isOdd() ? null : counts;
+  }
+
+  /** What a session has. */
+  private void gather(Session session, NodeMasks into) {
+    into.clear();
+    boolean grantOn = session.isSuperuser() || access.rules().has(HouseFact.POWERS_GRANT_ON);
+    for (NodeKind kind : NodeKind.values()) {
+      long opened =
+          session.isSuperuser() ? access.rules().privilegesOn(kind) : session.opened(kind);
+      if (opened != 0) {
+        roles.addEverywhere(kind, opened, grantOn ? opened : 0, into);
+        anyDown = true;
+      }
+    }
+    for (int i = 0; i < session.roles().size() && !session.isSuperuser(); i++) {
+      anyDown |= roles.add(session.roles().getInt(i), into);
+    }
+  }
+
+  /** What the sessions after switching have. */
+  private Switched switched(List<Session> sessions) {
+    if (switched == null || acting == null) {
+      int nodes = access.tree().size();
+      switched = new Switched(nodes, blocks, numbers);
+      acting = new NodeMasks(nodes, numbers.size());
+    }
+    switched.clear();
+    for (Session each : sessions.subList(1, sessions.size())) {
+      gather(each, acting);
+      gates.switchTo(each, acting);
+      switched.add(acting, gates);
+    }
+    gates.switchTo(sessions.get(0), login);
+    return switched;
+  }
+
+  /** Counts what the first session alone has in a block, or notes it as plain. */
+  private void count(int block, long left, StateCounts into) {
+    long works = 0;
+    long doesNot = 0;
+    for (int group = 0; group < blocks.groups(block); group++) {
+      hard.add(block, left & blocks.nodes(block, group));
+      long nodes = blocks.nodes(block, group) & ~left;
+      if (!gates.isAlike(block, group)) {
+        countEach(block, group, nodes, into);
+      } else if (gates.isOpen(block, group)) {
+        works |= nodes;
+      } else {
+        doesNot |= nodes;
+      }
+    }
+    plain[plains] = block;
+    open[plains] = works;
+    closed[plains++] = doesNot;
+  }
+
+  private void countEach(int block, int group, long nodes, StateCounts into) {
+    for (long rest = login.held(); rest != 0; rest &= rest - 1) {
+      int privilege = Long.numberOfTrailingZeros(rest);
+      long held = login.held(block, privilege) & nodes;
+      long shut = gates.shut(block, group, privilege, held);
+      into.add(State.LIVE, Long.bitCount(held & ~shut));
+      into.add(State.BLOCKED, Long.bitCount(shut));
+    }
+  }
+
+  private void countPlain(StateCounts into) {
+    for (long rest = login.held(); rest != 0; rest &= rest - 1) {
+      int privilege = Long.numberOfTrailingZeros(rest);
+      into.add(State.LIVE, login.count(privilege, plains, plain, open));
+      into.add(State.BLOCKED, login.count(privilege, plains, plain, closed));
+    }
+  }
+
+  /** Counts what all sessions have in a block. */
+  private void count(int block, Switched others, StateCounts into) {
+    long parts = login.parts(block) | others.all().parts(block);
+    long passed = login.anyPassed(block) | others.all().anyPassed(block);
+    long left = parts & (passed | twice(block, others));
+    for (int group = 0; group < blocks.groups(block); group++) {
+      hard.add(block, left & blocks.nodes(block, group));
+      long nodes = blocks.nodes(block, group) & ~left;
+      for (long rest = login.held() | others.held(); rest != 0; rest &= rest - 1) {
+        int privilege = Long.numberOfTrailingZeros(rest);
+        long held = login.held(block, privilege) & nodes;
+        long shut = gates.shut(block, group, privilege, held);
+        long canGrant = login.passed(block, privilege);
+        into.add(State.LIVE, Long.bitCount(held & ~shut));
+        others.count(block, privilege, nodes, held & ~shut, shut, canGrant, into);
+      }
+    }
+  }
+
+  /** The nodes of a block on which more than one session has something. */
+  private long twice(int block, Switched others) {
+    long first = 0;
+    for (long rest = login.held(); rest != 0; rest &= rest - 1) {
+      first |= login.held(block, Long.numberOfTrailingZeros(rest));
+    }
+    return others.twice(block) | first & others.once(block);
+  }
+
+  /** The nodes that the last count left out. */
+  HardNodes hard() {
+    return hard;
+  }
+
+  /**
+   * Adds up what one of the sessions of the last count, no superuser's, was given on the nodes that
+   * it left out. Cost: the grants of its roles, however many grants others have on those nodes.
+   *
+   * @param into where it is added up; cleared first
+   */
+  void collectHard(Session session, Tally into) {
+    gathering.collect(session, hard::contains, into);
+    for (int i = 0; i < hard.size() && anyDown; i++) {
+      int node = hard.get(i);
+      into.add(node, session.given(node), session.grantable(node));
     }
   }
 }

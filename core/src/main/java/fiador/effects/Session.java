@@ -161,7 +161,7 @@ final class Session {
   }
 
   /** What the powers of the roles open on a kind of thing. */
-  private long opened(NodeKind kind) {
+  long opened(NodeKind kind) {
     long opened = 0;
     if (powers == 0) {
       return 0;

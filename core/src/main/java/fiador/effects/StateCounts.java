@@ -14,7 +14,11 @@ public final class StateCounts {
   }
 
   void add(State state) {
-    counts[state.ordinal()]++;
+    add(state, 1);
+  }
+
+  void add(State state, long rows) {
+    counts[state.ordinal()] += rows;
   }
 
   /** How many in that state. */

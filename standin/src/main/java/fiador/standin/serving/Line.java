@@ -74,14 +74,19 @@ final class Line implements AutoCloseable {
         say(exchange, MISTAKE, "mistake", String.valueOf(mistake.getMessage()));
       } catch (RefusedException refused) {
         say(exchange, REFUSED, "refused", String.valueOf(refused.getMessage()));
-      } catch (SQLException | IOException | RuntimeException broken) {
-        say(
-            exchange,
-            BROKEN,
-            "broken",
-            "the stand-in cannot do this: " + broken.getClass().getSimpleName());
+      } catch (SQLException | IOException | RuntimeException | StackOverflowError broken) {
+        sayBroken(exchange, broken);
+      } catch (Error broken) {
+        // whoever asks learns it too, and does not wait for an answer that never comes
+        sayBroken(exchange, broken);
+        throw broken;
       }
     }
+  }
+
+  private static void sayBroken(HttpExchange exchange, Throwable broken) throws IOException {
+    String what = broken.getClass().getSimpleName();
+    say(exchange, BROKEN, "broken", "the stand-in cannot do this: " + what);
   }
 
   private static void say(HttpExchange exchange, int status, String what, String message)

@@ -1,0 +1,171 @@
+package fiador.effects;
+
+import fiador.estate.NodeKind;
+import fiador.estate.Tree;
+import it.unimi.dsi.fastutil.ints.Int2IntOpenHashMap;
+import it.unimi.dsi.fastutil.ints.IntArrayList;
+import it.unimi.dsi.fastutil.longs.Long2ObjectOpenHashMap;
+import it.unimi.dsi.fastutil.longs.LongArrayList;
+
+/**
+ * The nodes in blocks, as {@link NodeMasks} count them: which of a block are of the same kind and
+ * in the same container, a group, and which all of a kind in a container are. Looked up where
+ * needed, and kept.
+ */
+final class NodeBlocks {
+  private static final int KINDS = NodeKind.values().length;
+
+  /** Stands for all containers there are. */
+  private static final int EVERYWHERE = -1;
+
+  /** Nodes in blocks: the blocks, and the bits in each. */
+  record Spread(IntArrayList blocks, LongArrayList nodes) {
+    private void add(int node) {
+      int block = node / NodeMasks.IN_BLOCK;
+      int last = blocks.size() - 1;
+      if (last < 0 || blocks.getInt(last) != block) {
+        blocks.add(block);
+        nodes.add(1L << node);
+      } else {
+        nodes.set(last, nodes.getLong(last) | 1L << node);
+      }
+    }
+  }
+
+  private final Tree tree;
+  private final Gathering gathering;
+  private final boolean withSystem;
+  private final Int2IntOpenHashMap numberOfHome = new Int2IntOpenHashMap();
+  private final Long2ObjectOpenHashMap<Spread> spreads = new Long2ObjectOpenHashMap<>();
+
+  /**
+   * By block: 0 if not looked up yet; where all of it is one group, the key of that, below 0; else
+   * where its groups begin in the lists, counted from 1.
+   */
+  private final int[] known;
+
+  /** By block how many groups it has in the lists. */
+  private final byte[] listed;
+
+  /** By group the number of the container and the kind in one, and the nodes. */
+  private final IntArrayList keys = new IntArrayList();
+
+  private final LongArrayList nodes = new LongArrayList();
+
+  NodeBlocks(Tree tree, Gathering gathering, boolean withSystem) {
+    this.tree = tree;
+    this.gathering = gathering;
+    this.withSystem = withSystem;
+    this.known = new int[tree.size() / NodeMasks.IN_BLOCK + 1];
+    this.listed = new byte[known.length];
+  }
+
+  /** The container of all nodes of a block, where they are one group; else -1. */
+  int onlyHome(int block) {
+    int at = known(block);
+    return at < 0 ? ~at / KINDS : -1;
+  }
+
+  /** How many groups a block has; nodes that are no part of the answer are in none. */
+  int groups(int block) {
+    return known(block) < 0 ? 1 : listed[block];
+  }
+
+  /** The number of the container that the nodes of a group of a block are in. */
+  int home(int block, int group) {
+    return key(block, group) / KINDS;
+  }
+
+  /** The kind of the nodes of a group. */
+  NodeKind kind(int block, int group) {
+    return NodeKind.at(key(block, group) % KINDS);
+  }
+
+  /** The nodes of a group; where it is the only one, maybe some that there are not besides. */
+  long nodes(int block, int group) {
+    int at = known(block);
+    return at < 0 ? -1 : nodes.getLong(at - 1 + group);
+  }
+
+  private int key(int block, int group) {
+    int at = known(block);
+    return at < 0 ? ~at : keys.getInt(at - 1 + group);
+  }
+
+  private int known(int block) {
+    if (known[block] == 0) {
+      findGroups(block);
+    }
+    return known[block];
+  }
+
+  private void findGroups(int block) {
+    int start = keys.size();
+    int end = Math.min(tree.size(), (block + 1) * NodeMasks.IN_BLOCK);
+    boolean all = true;
+    for (int node = block * NodeMasks.IN_BLOCK; node < end; node++) {
+      if (!withSystem && gathering.isSystem(node)) {
+        all = false;
+        continue;
+      }
+      int home = numberOfHome.computeIfAbsent(tree.parent(node), fresh -> numberOfHome.size());
+      int key = home * KINDS + tree.kind(node).ordinal();
+      int group = start;
+      while (group < keys.size() && keys.getInt(group) != key) {
+        group++;
+      }
+      if (group == keys.size()) {
+        keys.add(key);
+        nodes.add(0);
+      }
+      nodes.set(group, nodes.getLong(group) | 1L << node);
+    }
+    int count = keys.size() - start;
+    known[block] = all && count == 1 ? ~keys.getInt(start) : start + 1;
+    listed[block] = (byte) count;
+    if (known[block] < 0) {
+      keys.size(start);
+      nodes.size(start);
+    }
+  }
+
+  /** All of a kind in a container, at any depth. Cost: what is in it, once. */
+  Spread inside(int container, NodeKind kind) {
+    return spreads.computeIfAbsent(key(container, kind), fresh -> findInside(container, kind));
+  }
+
+  private Spread findInside(int container, NodeKind kind) {
+    Spread found = new Spread(new IntArrayList(), new LongArrayList());
+    IntArrayList open = IntArrayList.of(container);
+    while (!open.isEmpty()) {
+      int at = open.popInt();
+      for (int i = tree.children().from(at); i < tree.children().to(at); i++) {
+        int child = tree.children().row(i);
+        if (tree.kind(child) == kind) {
+          found.add(child);
+        }
+        open.add(child);
+      }
+    }
+    return found;
+  }
+
+  /** All of a kind. Cost: all nodes, once. */
+  Spread everywhere(NodeKind kind) {
+    return spreads.computeIfAbsent(key(EVERYWHERE, kind), fresh -> findEverywhere(kind));
+  }
+
+  private Spread findEverywhere(NodeKind kind) {
+    Spread found = new Spread(new IntArrayList(), new LongArrayList());
+    for (int node = 0; node < tree.size(); node++) {
+      if (tree.kind(node) == kind) {
+        found.add(node);
+      }
+    }
+    return found;
+  }
+
+  private static long key(int container, NodeKind kind) {
+    return (long) container * KINDS + kind.ordinal();
+  }
+}
