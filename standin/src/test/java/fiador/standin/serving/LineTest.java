@@ -102,6 +102,15 @@ class LineTest {
   }
 
   @Test
+  void whatIsTooDeepToReadIsSaidToBe() throws Exception {
+    String deep = "SELECT " + "(".repeat(45_000) + "1" + ")".repeat(45_000);
+    HttpResponse<String> said = send(statement(deep));
+    assertThat(said.statusCode()).isGreaterThanOrEqualTo(400);
+    assertThat(said.body()).startsWith("{");
+    assertThat(send(statement("SELECT 1")).statusCode()).isEqualTo(200);
+  }
+
+  @Test
   void wrongSecretsAreSlowedDown() throws Exception {
     HttpRequest.Builder wrong = to("/sessions").header("Authorization", basic("keeper:wrong"));
     wrong.POST(BodyPublishers.noBody());
