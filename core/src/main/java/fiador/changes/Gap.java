@@ -129,7 +129,9 @@ public record Gap(
               + " would see rows or values that they see neither before nor after");
     }
     List<Step> held = HeldOnce.inOrder(before, order.steps());
-    return Shields.among(before, outcome.after(), held, clock);
+    Shields.Result shielded = Shields.among(before, outcome.after(), held, clock);
+    notes.addAll(shielded.notes());
+    return shielded.steps();
   }
 
   /**
@@ -168,9 +170,12 @@ public record Gap(
     List<Step> inOrder = HeldOnce.inOrder(before, columnsFirst);
     Outcome.Result outcome = Outcome.of(before, inOrder);
     boolean inOneGo = before.rules().has(HouseFact.CHANGES_IN_ONE_GO);
-    List<Step> steps = inOneGo ? inOrder : Shields.among(before, outcome.after(), inOrder, clock);
+    Shields.Result shielded =
+        inOneGo
+            ? new Shields.Result(inOrder, List.of())
+            : Shields.among(before, outcome.after(), inOrder, clock);
     List<Change> effects = PeopleEffects.of(before, outcome, clock);
-    Plan plan = new Plan(steps, List.of(), List.of());
+    Plan plan = new Plan(shielded.steps(), List.of(), shielded.notes());
     return of(before, plan, outcome, effects, clock);
   }
 

@@ -24,27 +24,46 @@ import java.util.function.Predicate;
 public final class Shields {
   /**
    * With more steps of that sort it would take too long: only those that take are looked at then,
-   * and where those are too many, all are carried out as they stand.
+   * and where those are too many, all are carried out as they stand. Either is said.
    */
   private static final int LOOKED_AT = 60;
 
-  /** A step that opens more than that is carried out as it stands. */
+  /** A step that opens more than that is carried out as it stands, and that is said. */
   private static final int MOST = 60;
+
+  private static final String FOR_A_MOMENT =
+      "for a moment somebody may hold something that they hold neither before nor after";
 
   private Shields() {}
 
   /**
-   * The steps, and among them what is denied for a moment.
+   * Steps that are shielded as far as they were looked at.
+   *
+   * @param steps the steps, and among them what is denied for a moment
+   * @param notes what was not looked at, in sentences
+   */
+  public record Result(List<Step> steps, List<String> notes) {}
+
+  /**
+   * The steps, shielded.
    *
    * @param after as it is after all of them
    */
-  public static List<Step> among(Access before, Access after, List<Step> steps, Clock clock) {
+  public static Result among(Access before, Access after, List<Step> steps, Clock clock) {
     boolean any = before.denials().size() > 0 || steps.stream().anyMatch(Deny.class::isInstance);
     boolean looks = before.rules().has(HouseFact.DENIALS) && any;
-    Predicate<Step> mayOpen = few(steps, Shields::mayOpen) ? Shields::mayOpen : Shields::loses;
-    boolean some = steps.stream().anyMatch(mayOpen);
-    if (!looks || steps.size() < 2 || !some || !few(steps, mayOpen)) {
-      return steps;
+    if (!looks || steps.size() < 2) {
+      return new Result(steps, List.of());
+    }
+    List<String> notes = new ArrayList<>();
+    boolean all = few(steps, Shields::mayOpen);
+    boolean some = few(steps, Shields::loses);
+    if (!all) {
+      notes.add(tooMany(steps, some));
+    }
+    Predicate<Step> mayOpen = all ? Shields::mayOpen : Shields::loses;
+    if (!some || steps.stream().noneMatch(mayOpen)) {
+      return new Result(steps, notes);
     }
     Opened opened = new Opened(before, after, clock);
     List<Step> shielded = new ArrayList<>();
@@ -62,6 +81,9 @@ public final class Shields {
         at = since.isEmpty() ? at : Outcome.of(at, since).after();
         since.clear();
         List<Change> gains = opened.by(at, step);
+        if (gains.size() > MOST) {
+          notes.add(opensTooMuch(at, gains));
+        }
         for (Change gain : gains.size() > MOST ? List.<Change>of() : gains) {
           Deny shield = shield(at, gain);
           shielded.add(shield);
@@ -73,7 +95,33 @@ public final class Shields {
       since.add(step);
     }
     shielded.addAll(lifts);
-    return shielded;
+    return new Result(shielded, notes);
+  }
+
+  private static String tooMany(List<Step> steps, boolean takingIsLookedAt) {
+    long which =
+        steps.stream().filter(step -> mayOpen(step) && !(takingIsLookedAt && loses(step))).count();
+    return which
+        + " statements "
+        + (takingIsLookedAt ? "give roles" : "give or take roles or lift denials")
+        + ", too many to look at what each opens: "
+        + FOR_A_MOMENT
+        + "; settle fewer at a time to keep them from it";
+  }
+
+  private static String opensTooMuch(Access at, List<Change> gains) {
+    Change first = gains.get(0);
+    return "one statement opens "
+        + gains.size()
+        + " rights until others are done, too many to deny each meanwhile: "
+        + FOR_A_MOMENT
+        + ", "
+        + at.principals().name(first.user())
+        + " "
+        + first.privilege().text()
+        + " on "
+        + at.tree().path(first.node())
+        + " among them";
   }
 
   private static boolean few(List<Step> steps, Predicate<Step> which) {

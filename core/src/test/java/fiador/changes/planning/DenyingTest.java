@@ -276,6 +276,28 @@ class DenyingTest {
     neverOpen(access, given);
   }
 
+  @Test
+  void whatIsTooMuchToLookAtIsSaid() {
+    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
+    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    List<Step> steps = new ArrayList<>();
+    for (int i = 0; i <= 30; i++) {
+      tiny.users("u" + i);
+      steps.add(new GiveRole("shut", "u" + i, ON, null, false));
+      steps.add(new GiveRole("readers", "u" + i, ON, null, false));
+    }
+    Access access = tiny.build();
+    Gap few = Gap.of(access, steps.subList(0, 60), CLOCK);
+    assertThat(few.plan().notes()).isEmpty();
+    assertThat(few.plan().steps()).hasSizeGreaterThan(60);
+    Gap many = Gap.of(access, steps, CLOCK);
+    assertThat(many.plan().steps()).containsExactlyInAnyOrderElementsOf(steps);
+    assertThat(many.plan().notes())
+        .singleElement()
+        .asString()
+        .startsWith("62 statements give roles, too many to look at what each opens");
+  }
+
   private static void neverOpen(Access from, List<Step> steps) {
     for (int done = 1; done <= steps.size(); done++) {
       Gap gap = Gap.of(from, steps.subList(0, done), CLOCK);
