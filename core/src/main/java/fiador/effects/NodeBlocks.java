@@ -18,20 +18,6 @@ final class NodeBlocks {
   /** Stands for all containers there are. */
   private static final int EVERYWHERE = -1;
 
-  /** Nodes in blocks: the blocks, and the bits in each. */
-  record Spread(IntArrayList blocks, LongArrayList nodes) {
-    private void add(int node) {
-      int block = node / NodeMasks.IN_BLOCK;
-      int last = blocks.size() - 1;
-      if (last < 0 || blocks.getInt(last) != block) {
-        blocks.add(block);
-        nodes.add(1L << node);
-      } else {
-        nodes.set(last, nodes.getLong(last) | 1L << node);
-      }
-    }
-  }
-
   private final Tree tree;
   private final Gathering gathering;
   private final boolean withSystem;
@@ -58,12 +44,6 @@ final class NodeBlocks {
     this.withSystem = withSystem;
     this.known = new int[tree.size() / NodeMasks.IN_BLOCK + 1];
     this.listed = new byte[known.length];
-  }
-
-  /** The container of all nodes of a block, where they are one group; else -1. */
-  int onlyHome(int block) {
-    int at = known(block);
-    return at < 0 ? ~at / KINDS : -1;
   }
 
   /** How many groups a block has; nodes that are no part of the answer are in none. */
@@ -135,7 +115,7 @@ final class NodeBlocks {
   }
 
   private Spread findInside(int container, NodeKind kind) {
-    Spread found = new Spread(new IntArrayList(), new LongArrayList());
+    Spread found = new Spread();
     IntArrayList open = IntArrayList.of(container);
     while (!open.isEmpty()) {
       int at = open.popInt();
@@ -156,7 +136,7 @@ final class NodeBlocks {
   }
 
   private Spread findEverywhere(NodeKind kind) {
-    Spread found = new Spread(new IntArrayList(), new LongArrayList());
+    Spread found = new Spread();
     for (int node = 0; node < tree.size(); node++) {
       if (tree.kind(node) == kind) {
         found.add(node);

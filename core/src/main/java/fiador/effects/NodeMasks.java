@@ -13,6 +13,9 @@ import org.jspecify.annotations.Nullable;
 final class NodeMasks {
   static final int IN_BLOCK = Long.SIZE;
 
+  /** With more of 64 blocks it is quicker to clear all. */
+  private static final int FEW = 16;
+
   private final int blocks;
   private final int privileges;
 
@@ -116,57 +119,80 @@ final class NodeMasks {
     }
   }
 
-  /** Adds what was packed. */
-  void add(Packed packed) {
-    for (int i = 0; i < packed.planes.length; i++) {
-      long[] plane = plane(packed.planes[i]);
-      int[] at = packed.blocks[i];
-      long[] nodes = packed.nodes[i];
-      for (int each = 0; each < at.length; each++) {
-        plane[at[each]] |= nodes[each];
-        touched[at[each] / Long.SIZE] |= 1L << at[each];
+  /**
+   * A row of longs of which most are 0: the others.
+   *
+   * @param at where they are
+   * @param longs what they are
+   */
+  @SuppressWarnings("ArrayRecordComponent")
+  private record Sparse(int[] at, long[] longs) {
+    private void addTo(long[] row) {
+      for (int i = 0; i < at.length; i++) {
+        row[at[i]] |= longs[i];
       }
     }
   }
 
-  /**
-   * Rights on nodes that are only there to be added to others.
-   *
-   * @param planes the planes that are used
-   * @param blocks of each of these the blocks in which there is something
-   * @param nodes the nodes in those
-   */
-  @SuppressWarnings("ArrayRecordComponent")
-  record Packed(int[] planes, int[][] blocks, long[][] nodes) {
+  /** Rights on nodes that are only there to be added to others. */
+  static final class Packed {
+    private final int[] planes;
+    private final Sparse[] rows;
+    private final Sparse touched;
+
+    private Packed(int[] planes, Sparse[] rows, Sparse touched) {
+      this.planes = planes;
+      this.rows = rows;
+      this.touched = touched;
+    }
+
     /** How many longs are kept, about. */
     int size() {
-      int size = 0;
-      for (long[] each : nodes) {
-        size += each.length * 3 / 2;
+      int size = touched.at.length;
+      for (Sparse each : rows) {
+        size += each.at.length;
       }
-      return size;
+      return size * 3 / 2;
     }
   }
 
   /** What was added, by itself. */
   Packed packed() {
-    Packed packed = new Packed(used.toIntArray(), new int[used.size()][], new long[used.size()][]);
-    IntArrayList at = new IntArrayList();
-    LongArrayList nodes = new LongArrayList();
-    for (int i = 0; i < packed.planes.length; i++) {
-      long[] plane = plane(packed.planes[i]);
-      at.clear();
-      nodes.clear();
-      for (int block = next(0); block >= 0; block = next(block + 1)) {
-        if (plane[block] != 0) {
-          at.add(block);
-          nodes.add(plane[block]);
-        }
-      }
-      packed.blocks[i] = at.toIntArray();
-      packed.nodes[i] = nodes.toLongArray();
+    IntArrayList blocksTouched = new IntArrayList();
+    for (int block = next(0); block >= 0; block = next(block + 1)) {
+      blocksTouched.add(block);
     }
-    return packed;
+    IntArrayList words = new IntArrayList();
+    for (int word = 0; word < touched.length; word++) {
+      words.add(word);
+    }
+    Sparse[] rows = new Sparse[used.size()];
+    for (int i = 0; i < rows.length; i++) {
+      rows[i] = sparse(plane(used.getInt(i)), blocksTouched);
+    }
+    return new Packed(used.toIntArray(), rows, sparse(touched, words));
+  }
+
+  /** Those at some places of a row that are not 0. */
+  private static Sparse sparse(long[] row, IntArrayList places) {
+    IntArrayList at = new IntArrayList();
+    LongArrayList longs = new LongArrayList();
+    for (int i = 0; i < places.size(); i++) {
+      int place = places.getInt(i);
+      if (row[place] != 0) {
+        at.add(place);
+        longs.add(row[place]);
+      }
+    }
+    return new Sparse(at.toIntArray(), longs.toLongArray());
+  }
+
+  /** Adds what was packed. */
+  void add(Packed packed) {
+    for (int i = 0; i < packed.planes.length; i++) {
+      packed.rows[i].addTo(plane(packed.planes[i]));
+    }
+    packed.touched.addTo(touched);
   }
 
   /** The first block from one on to which something was added; -1 for none. */
@@ -200,19 +226,10 @@ final class NodeMasks {
     return at(privilege, block);
   }
 
-  /**
-   * How many nodes a privilege is held on.
-   *
-   * @param at the blocks, so many of them
-   * @param among of each of these the nodes that count
-   */
-  long count(int privilege, int many, int[] at, long[] among) {
+  /** On how many of some nodes a privilege is held. */
+  long count(int privilege, Spread among) {
     long[] plane = planes[privilege];
-    long count = 0;
-    for (int i = 0; i < many && plane != null; i++) {
-      count += Long.bitCount(plane[at[i]] & among[i]);
-    }
-    return count;
+    return plane == null ? 0 : among.count(plane);
   }
 
   /** The nodes of a block on the whole of which a privilege may be granted on. */
@@ -243,14 +260,22 @@ final class NodeMasks {
   /** Forgets all. */
   void clear() {
     for (int word = 0; word < touched.length; word++) {
-      if (touched[word] != 0) {
-        int from = word * Long.SIZE;
+      int from = word * Long.SIZE;
+      long rest = touched[word];
+      if (Long.bitCount(rest) > FEW) {
         int to = Math.min(blocks, from + Long.SIZE);
         for (int i = 0; i < used.size(); i++) {
           Arrays.fill(planes[used.getInt(i)], from, to, 0);
         }
-        touched[word] = 0;
+        rest = 0;
       }
+      for (; rest != 0; rest &= rest - 1) {
+        int block = from + Long.numberOfTrailingZeros(rest);
+        for (int i = 0; i < used.size(); i++) {
+          planes[used.getInt(i)][block] = 0;
+        }
+      }
+      touched[word] = 0;
     }
     for (int i = 0; i < used.size(); i++) {
       isUsed[used.getInt(i)] = false;

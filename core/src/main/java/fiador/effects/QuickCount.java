@@ -26,12 +26,10 @@ final class QuickCount {
   private final HardNodes hard = new HardNodes();
   private boolean anyDown;
 
-  /** Blocks where all of a group works or does not: where it works, and where not. */
-  private final int[] plain;
+  /** Nodes where all that is held works, and where nothing does. */
+  private final Spread open = new Spread();
 
-  private final long[] open;
-  private final long[] closed;
-  private int plains;
+  private final Spread closed = new Spread();
 
   /** For those who have several sessions; null before there was one. */
   private @Nullable NodeMasks acting;
@@ -46,9 +44,6 @@ final class QuickCount {
     this.numbers = new SmallNumbers(access);
     this.blocks = new NodeBlocks(tree, gathering, withSystem);
     this.roles = new RoleMasks(access, blocks, numbers);
-    this.plain = new int[tree.size() / NodeMasks.IN_BLOCK + 1];
-    this.open = new long[plain.length];
-    this.closed = new long[plain.length];
     this.login = new NodeMasks(tree.size(), numbers.size());
     this.gates = new BlockGates(access, blocks, views, numbers);
   }
@@ -91,24 +86,16 @@ final class QuickCount {
     gates.atLogin(sessions.get(0), login);
     StateCounts counts = new StateCounts();
     Switched others = sessions.size() == 1 ? null : switched(sessions);
-    plains = 0;
+    open.clear();
+    closed.clear();
     for (int block = login.next(0); block >= 0; block = login.next(block + 1)) {
       if (others != null && others.all().touches(block)) {
         count(block, others, counts);
-        continue;
-      }
-      long left = login.parts(block) & login.anyPassed(block);
-      int home = left == 0 ? blocks.onlyHome(block) : -1;
-      if (home >= 0 && gates.isAlike(block, 0)) {
-        boolean works = gates.isOpen(block, 0);
-        plain[plains] = block;
-        open[plains] = works ? -1 : 0;
-        closed[plains++] = works ? 0 : -1;
       } else {
-        count(block, left, counts);
+        count(block, counts);
       }
     }
-    countPlain(counts);
+    countNoted(counts);
     if (others != null) {
       NodeMasks all = others.all();
       for (int block = all.next(0); block >= 0; block = all.next(block + 1)) {
@@ -154,8 +141,9 @@ final class QuickCount {
     return switched;
   }
 
-  /** Counts what the first session alone has in a block, or notes it as plain. */
-  private void count(int block, long left, StateCounts into) {
+  /** Counts what the first session alone has in a block, or notes it to be counted with all. */
+  private void count(int block, StateCounts into) {
+    long left = login.parts(block) & login.anyPassed(block);
     long works = 0;
     long doesNot = 0;
     for (int group = 0; group < blocks.groups(block); group++) {
@@ -169,9 +157,8 @@ final class QuickCount {
         doesNot |= nodes;
       }
     }
-    plain[plains] = block;
-    open[plains] = works;
-    closed[plains++] = doesNot;
+    open.add(block, works);
+    closed.add(block, doesNot);
   }
 
   private void countEach(int block, int group, long nodes, StateCounts into) {
@@ -184,11 +171,11 @@ final class QuickCount {
     }
   }
 
-  private void countPlain(StateCounts into) {
+  private void countNoted(StateCounts into) {
     for (long rest = login.held(); rest != 0; rest &= rest - 1) {
       int privilege = Long.numberOfTrailingZeros(rest);
-      into.add(State.LIVE, login.count(privilege, plains, plain, open));
-      into.add(State.BLOCKED, login.count(privilege, plains, plain, closed));
+      into.add(State.LIVE, login.count(privilege, open));
+      into.add(State.BLOCKED, login.count(privilege, closed));
     }
   }
 

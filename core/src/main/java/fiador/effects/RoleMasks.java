@@ -1,6 +1,5 @@
 package fiador.effects;
 
-import fiador.effects.NodeBlocks.Spread;
 import fiador.estate.Adjacency;
 import fiador.estate.NodeKind;
 import fiador.estate.Tree;
@@ -168,8 +167,8 @@ final class RoleMasks {
   }
 
   private static void add(Spread spread, long some, long canGrant, NodeMasks into) {
-    for (int i = 0; i < spread.blocks().size(); i++) {
-      into.add(spread.blocks().getInt(i), spread.nodes().getLong(i), some, canGrant);
+    for (int i = 0; i < spread.size(); i++) {
+      into.add(spread.block(i), spread.nodes(i), some, canGrant);
     }
   }
 }
