@@ -10,5 +10,11 @@
  * found by {@link fiador.effects.PathSearch} in the {@link fiador.effects.ChainGraph} of all that
  * the user can reach. All of them share {@link fiador.effects.Gates} (what must be held on
  * containers) and {@link fiador.effects.ViewReading} (what lies under a view).
+ *
+ * <p>Where it is only asked how many, {@link fiador.effects.QuickCount} counts 64 nodes at a time:
+ * {@link fiador.effects.RoleMasks} adds up what each role has in {@link fiador.effects.NodeMasks},
+ * {@link fiador.effects.NodeBlocks} knows which nodes lie together, {@link
+ * fiador.effects.BlockGates} what keeps them from working, and {@link fiador.effects.Switched} what
+ * sessions after a switch add.
  */
 package fiador.effects;

@@ -94,6 +94,23 @@ public final class Done {
     return HeldOnce.inOrder(access, back);
   }
 
+  /**
+   * What lifts denials that were to be there for a moment among those steps, and still are.
+   *
+   * @param meanwhile steps that are carried out in any case; what they lift is left out
+   */
+  public List<Step> lifts(List<Step> steps, List<Step> meanwhile) {
+    List<Step> lifts = new ArrayList<>();
+    for (Step step : steps) {
+      boolean brief = step instanceof Deny deny && deny.brief() && !deny.lifted();
+      if (brief && isDone(step) && !lifts.contains(step.inverse())) {
+        lifts.add(step.inverse());
+      }
+    }
+    lifts.removeIf(lift -> meanwhile.contains(((Deny) lift).toStay()));
+    return lifts;
+  }
+
   /** Steps know a table that moves by the name it has while it stands aside. */
   private void otherNames(List<Step> steps) {
     for (Step step : steps) {

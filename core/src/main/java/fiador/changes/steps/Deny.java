@@ -26,6 +26,11 @@ public record Deny(
     return new Deny(privileges, on, columns, who, !lifted, brief);
   }
 
+  /** The same, not for a moment only. */
+  public Deny toStay() {
+    return new Deny(privileges, on, columns, who, lifted);
+  }
+
   /**
    * Denying closes, and so comes before what gives; lifting opens, and comes after what takes; what
    * is brief keeps its place among what takes.

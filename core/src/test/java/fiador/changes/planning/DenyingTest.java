@@ -277,6 +277,21 @@ class DenyingTest {
   }
 
   @Test
+  void whatWasDeniedForAMomentAndStillIsCanBeLifted() {
+    Deny brief = new Deny(Privilege.SELECT.bit(), TABLE, List.of(), "rui", false, true);
+    List<Step> run = List.of(brief, new TakeRole("shut", "rui", ON, null, false), brief.inverse());
+    Access before = tiny.build();
+    assertThat(new Done(before).lifts(run, List.of())).isEmpty();
+    Access stopped = Outcome.of(before, run.subList(0, 1)).after();
+    assertThat(new Done(stopped).lifts(run, List.of())).containsExactly(brief.inverse());
+    List<Step> planned = List.of(((Deny) brief.inverse()).toStay());
+    assertThat(new Done(stopped).lifts(run, planned)).isEmpty();
+    // one that is there to stay is no part of it
+    List<Step> other = List.of(brief.toStay(), run.get(1));
+    assertThat(new Done(stopped).lifts(other, List.of())).isEmpty();
+  }
+
+  @Test
   void whatIsTooMuchToLookAtIsSaid() {
     tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
     tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");

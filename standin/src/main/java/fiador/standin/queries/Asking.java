@@ -29,7 +29,13 @@ import net.sf.jsqlparser.schema.Table;
  * more is seen than the asker may see. Columns that may not be read are not there.
  */
 final class Asking {
+  /** What is there where no column may be read. */
+  static final String NO_COLUMN = "\"-\"";
+
   private static final int DEEPEST = 40;
+
+  /** So deep are views written within each other, where they cannot be written apart. */
+  private static final int DEEPEST_WITHIN = 4;
 
   /** Each is a call to another server. */
   private static final int MOST_FETCHES = 20;
@@ -47,6 +53,7 @@ final class Asking {
   private final Map<String, String> hidden = new HashMap<>();
   private final Set<String> written = new HashSet<>();
   private final List<Wanted> wanted = new ArrayList<>();
+  private final ViewsApart apart = new ViewsApart();
   private boolean catalog;
 
   Asking(House house, Warehouse warehouse, Session asker, Parsed known) {
@@ -82,6 +89,11 @@ final class Asking {
   /** The engine's names of all that was written, so that another reader can look for more. */
   Set<String> written() {
     return written;
+  }
+
+  /** The views that stand before a query; nowhere else if they are not wanted there. */
+  ViewsApart apart() {
+    return apart;
   }
 
   /** Whether the catalog is asked. */
@@ -185,6 +197,24 @@ final class Asking {
     if (reader.depth() == 0) {
       uses.add(new Use(SELECT, thing));
     }
+    Relation known = apart.known(thing, reader);
+    if (known != null) {
+      return known;
+    }
+    if (!apart.isWanted() && reader.depth() > DEEPEST_WITHIN) {
+      throw new MistakeException(thing + " is read through too many views for this place");
+    }
+    Relation whole = whole(thing, reader, names);
+    if (thing.text() == null || !apart.isWanted()) {
+      return whole;
+    }
+    Relation named = apart.put(thing, reader, whole);
+    remember(named.sql());
+    return named;
+  }
+
+  private Relation whole(Thing thing, Reader reader, Predicate<String> names)
+      throws RefusedException, MistakeException {
     Set<String> may = mayRead(thing, reader);
     Set<String> mayNot = new LinkedHashSet<>(thing.columns().keySet());
     mayNot.removeAll(may);
@@ -195,7 +225,7 @@ final class Asking {
       shown.add(veiled ? veils().value(thing, column) : PlainText.quoted(column));
     }
     // where rows may be counted and no column be read, there is one without a name
-    String columns = may.isEmpty() ? "1 AS \"-\"" : shown.toString();
+    String columns = may.isEmpty() ? "1 AS " + NO_COLUMN : shown.toString();
     String rows = thing.far() == null ? source(thing, reader) : fetched(thing, reader, may, names);
     if (!veiled) {
       return new Relation("(SELECT " + columns + " FROM " + rows + ")", mayNot);

@@ -37,6 +37,9 @@ final class QueryWriter extends SelectDeParser {
   private final ExpressionWriter expressions;
   private boolean everyColumn;
 
+  /** Whether each query within is one by itself, behind the views that it reads. */
+  private boolean eachByItself;
+
   /** One SELECT: what is hidden in what it reads, and whether it asks for all columns. */
   private static final class Scope {
     private final Set<String> hidden = new HashSet<>();
@@ -50,6 +53,13 @@ final class QueryWriter extends SelectDeParser {
     this.reader = reader;
     this.expressions = new ExpressionWriter(this, getBuilder(), reader.isVeil());
     setExpressionVisitor(expressions);
+  }
+
+  /** One for an expression of a statement that is no query, but may have such. */
+  static QueryWriter ofExpression(Asking asking, Reader reader) {
+    QueryWriter writer = new QueryWriter(asking, reader);
+    writer.eachByItself = true;
+    return writer;
   }
 
   /** A statement, parsed. */
@@ -128,7 +138,17 @@ final class QueryWriter extends SelectDeParser {
   @Override
   public <S> StringBuilder visit(ParenthesedSelect select, S context) {
     names(select);
-    return super.visit(select, context);
+    if (!eachByItself || asking.apart().isWanted()) {
+      return super.visit(select, context);
+    }
+    asking.apart().begin();
+    int from = getBuilder().length();
+    super.visit(select, context);
+    String query = getBuilder().substring(from);
+    boolean inBrackets = query.startsWith("(");
+    getBuilder().setLength(from);
+    getBuilder().append(inBrackets ? "(" : "");
+    return getBuilder().append(asking.apart().before(inBrackets ? query.substring(1) : query));
   }
 
   @Override

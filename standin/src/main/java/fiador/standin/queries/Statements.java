@@ -111,7 +111,7 @@ public final class Statements {
   private static String written(Statement statement, Asking asking)
       throws RefusedException, MistakeException {
     if (statement instanceof Select select) {
-      return QueryWriter.rewritten(asking, select, Reader.of(asking.asker()));
+      return rows(select, asking);
     }
     if (statement instanceof Insert insert) {
       return insert(insert, asking);
@@ -124,6 +124,12 @@ public final class Statements {
     }
     throw new MistakeException(
         "this is neither SELECT, INSERT, UPDATE, DELETE nor a statement about access");
+  }
+
+  private static String rows(Select select, Asking asking)
+      throws RefusedException, MistakeException {
+    asking.apart().begin();
+    return asking.apart().before(QueryWriter.rewritten(asking, select, Reader.of(asking.asker())));
   }
 
   /**
@@ -208,8 +214,7 @@ public final class Statements {
     need(asking, "insert", table, columns);
     StringJoiner names = new StringJoiner(", ", " (", ") ");
     columns.forEach(column -> names.add(PlainText.quoted(column)));
-    String rows = QueryWriter.rewritten(asking, insert.getSelect(), Reader.of(asking.asker()));
-    return "INSERT INTO " + kept(table) + names + rows;
+    return "INSERT INTO " + kept(table) + names + rows(insert.getSelect(), asking);
   }
 
   private static String update(Update update, Asking asking)
@@ -282,7 +287,7 @@ public final class Statements {
     }
 
     String expression(Expression expression) {
-      QueryWriter queries = new QueryWriter(asking, Reader.of(asking.asker()));
+      QueryWriter queries = QueryWriter.ofExpression(asking, Reader.of(asking.asker()));
       ExpressionWriter writer = (ExpressionWriter) queries.getExpressionVisitor();
       expression.accept(writer, null);
       for (String name : writer.columns()) {

@@ -92,7 +92,14 @@ public final class Settlement implements AutoCloseable {
     if (approved != null) {
       approved.check(task, gap);
     }
-    List<Step> steps = gap.plan().steps();
+    List<Step> steps = new ArrayList<>(gap.plan().steps());
+    List<Step> lifts = anew ? leftDenied(before, steps) : List.of();
+    if (approved == null) {
+      steps.addAll(lifts);
+    }
+    if (!lifts.isEmpty()) {
+      listener.note(aboutLeft(lifts.size(), approved == null));
+    }
     if (steps.isEmpty()) {
       surveyed(before);
       return Settled.of(Settled.State.AS_WANTED, gap);
@@ -154,6 +161,30 @@ public final class Settlement implements AutoCloseable {
     List<Step> left = new ArrayList<>(open(way, after, contents));
     left.removeAll(skipped);
     return new Followed(Followed.State.DONE, steps, gone.size(), left.isEmpty(), null);
+  }
+
+  /** What lifts the denials that a run that is laid aside had made for a moment, and left. */
+  private List<Step> leftDenied(Access now, List<Step> steps) throws Refusal, IOException {
+    Path file = task.journal();
+    if (!Files.isRegularFile(file)) {
+      return List.of();
+    }
+    Journal.Contents last = Journal.read(file);
+    belongs(file, last);
+    boolean ended = last.finished() || last.refused();
+    return ended ? List.of() : new Done(now).lifts(last.steps(), steps);
+  }
+
+  private static String aboutLeft(int denials, boolean lifted) {
+    String what = denials == 1 ? "1 denial" : denials + " denials";
+    return "the run that is laid aside had made "
+        + what
+        + " for a moment, so that nothing opens meanwhile; "
+        + (lifted
+            ? (denials == 1 ? "it is" : "they are") + " lifted at the end"
+            : "an approved gap is carried out as it stands, so lift "
+                + (denials == 1 ? "it" : "them")
+                + " by --undo first");
   }
 
   private String inWords(@Nullable Approved approved) {
