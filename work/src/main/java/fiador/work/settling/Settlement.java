@@ -107,12 +107,12 @@ public final class Settlement implements AutoCloseable {
     prepare(gap.before(), before, steps);
     Stop stop = carryOut(before, steps, inWords(approved), true);
     if (stop != null) {
-      return new Settled(Settled.State.STOPPED, gap, List.of(), stop);
+      return new Settled(Settled.State.STOPPED, gap, steps, List.of(), stop);
     }
     Access after = survey(task, listener);
     surveyed(after);
     List<Step> left = task.gap(after).plan().steps();
-    return new Settled(Settled.State.DONE, gap, left, null);
+    return new Settled(Settled.State.DONE, gap, steps, left, null);
   }
 
   /**
