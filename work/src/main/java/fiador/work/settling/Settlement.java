@@ -164,15 +164,21 @@ public final class Settlement implements AutoCloseable {
   }
 
   /** What lifts the denials that a run that is laid aside had made for a moment, and left. */
-  private List<Step> leftDenied(Access now, List<Step> steps) throws Refusal, IOException {
+  private List<Step> leftDenied(Access now, List<Step> steps) throws ServerException {
     Path file = task.journal();
     if (!Files.isRegularFile(file)) {
       return List.of();
     }
-    Journal.Contents last = Journal.read(file);
-    belongs(file, last);
-    boolean ended = last.finished() || last.refused();
-    return ended ? List.of() : new Done(now).lifts(last.steps(), steps);
+    try {
+      Journal.Contents last = Journal.read(file);
+      boolean over = last.finished() || last.refused() || !isOurs(last);
+      return over ? List.of() : new Done(now).lifts(last.steps(), steps);
+    } catch (IOException unreadable) {
+      listener.note(
+          "what the last run may have denied for a moment is not known: "
+              + unreadable.getMessage());
+      return List.of();
+    }
   }
 
   private static String aboutLeft(int denials, boolean lifted) {
@@ -235,17 +241,22 @@ public final class Settlement implements AutoCloseable {
 
   /** A journal of another server says what is to be undone there, not here. */
   private void belongs(Path file, Journal.Contents journal) throws Refusal {
-    String identity = identity();
-    boolean known = !journal.identity().isEmpty() && !identity.isEmpty();
-    boolean other = known && !identity.equals(journal.identity());
-    if (other || !journal.server().equals(task.entry().name())) {
+    if (!isOurs(journal)) {
+      boolean sameName = journal.server().equals(task.entry().name());
       throw new BadInput(
           file
               + " is the journal of "
-              + (other ? "another server that was called " : "")
+              + (sameName ? "another server that was called " : "")
               + journal.server()
               + "; move it away if nothing there is to be undone or resumed");
     }
+  }
+
+  private boolean isOurs(Journal.Contents journal) throws ServerException {
+    String identity = identity();
+    boolean known = !journal.identity().isEmpty() && !identity.isEmpty();
+    boolean other = known && !identity.equals(journal.identity());
+    return !other && journal.server().equals(task.entry().name());
   }
 
   /**

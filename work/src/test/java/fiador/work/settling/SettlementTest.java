@@ -133,6 +133,18 @@ final class SettlementTest {
     assertThat(resumed.steps()).hasSize(2).noneMatch(CreateRole.class::isInstance);
   }
 
+  /** Laying a run aside is the way out where its journal is of no use. */
+  @Test
+  void aDamagedJournalCanBeLaidAside() throws Exception {
+    Files.createDirectories(estate.task().journal().getParent());
+    Files.writeString(estate.task().journal(), "{");
+    try (Settlement settlement = settlement()) {
+      assertThatThrownBy(() -> settlement.settle(false)).hasMessageContaining("is damaged");
+      assertThat(settlement.settle(true).state()).isEqualTo(Settled.State.DONE);
+    }
+    assertThat(heard).startsWith("note", "begins 3");
+  }
+
   @Test
   void whatWasDroppedSinceIsSaidAndLeftOutWhenAskedTo() throws Exception {
     killedAfterTheFirstStep();
