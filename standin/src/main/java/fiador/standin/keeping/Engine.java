@@ -16,7 +16,7 @@ public final class Engine {
   private static final Set<Integer> ABOUT_TEXT = Set.of(42000, 42001, 42122, 90016, 90059, 21002);
 
   private static final Pattern NAME = Pattern.compile("\"([^\"]+)\"");
-  private static final Pattern OURS = Pattern.compile("\"ROWS\"\\.|T[0-9A-F]{24}");
+  private static final Pattern OURS = Pattern.compile("\"ROWS\"\\.|[TV][0-9A-F]{24}");
   private static final int TIMEOUT = 57014;
 
   private Engine() {}

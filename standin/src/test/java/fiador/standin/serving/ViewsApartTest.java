@@ -95,6 +95,15 @@ class ViewsApartTest {
   }
 
   @Test
+  void mistakesAreSaidInTheNamesOfWhoMadeThem() throws Exception {
+    String nothing = no(keeper, "SELECT nothing FROM " + TOP);
+    assertThat(nothing).contains("NOTHING").doesNotContainPattern("V[0-9A-F]{24}");
+    String both = no(keeper, "SELECT a FROM " + TOP + " p, " + TOP + " q");
+    assertThat(both).doesNotContainPattern("V[0-9A-F]{24}");
+    assertThat(no(keeper, "SELECT count(a, 1) FROM " + TOP)).doesNotContainPattern("V[0-9A-F]{24}");
+  }
+
+  @Test
   void whatMayNotBeReadIsNotThereBehindANameEither() throws Exception {
     assertThat(rows(ana, "SELECT a FROM " + TOP + " WHERE a > 1")).containsExactly("2");
     assertThat(no(ana, "SELECT b FROM " + TOP)).startsWith("42501");
