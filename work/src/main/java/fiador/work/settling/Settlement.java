@@ -98,7 +98,7 @@ public final class Settlement implements AutoCloseable {
       steps.addAll(lifts);
     }
     if (!lifts.isEmpty()) {
-      listener.note(aboutLeft(lifts.size(), approved == null));
+      listener.note(LaidAside.inWords(lifts.size(), approved == null));
     }
     if (steps.isEmpty()) {
       surveyed(before);
@@ -171,26 +171,13 @@ public final class Settlement implements AutoCloseable {
     }
     try {
       Journal.Contents last = Journal.read(file);
-      boolean over = last.finished() || last.refused() || !isOurs(last);
-      return over ? List.of() : new Done(now).lifts(last.steps(), steps);
+      return isOurs(last) ? LaidAside.lifts(last, now, steps) : List.of();
     } catch (IOException unreadable) {
       listener.note(
           "what the last run may have denied for a moment is not known: "
               + unreadable.getMessage());
       return List.of();
     }
-  }
-
-  private static String aboutLeft(int denials, boolean lifted) {
-    String what = denials == 1 ? "1 denial" : denials + " denials";
-    return "the run that is laid aside had made "
-        + what
-        + " for a moment, so that nothing opens meanwhile; "
-        + (lifted
-            ? (denials == 1 ? "it is" : "they are") + " lifted at the end"
-            : "an approved gap is carried out as it stands, so lift "
-                + (denials == 1 ? "it" : "them")
-                + " by --undo first");
   }
 
   private String inWords(@Nullable Approved approved) {
