@@ -69,9 +69,15 @@ public final class Done {
     otherNames(steps);
     boolean others =
         steps.stream().anyMatch(step -> !Meanwhile.isPart(step, steps) && !isDone(step));
-    for (Step step : steps) {
+    ForAMoment moments = new ForAMoment(steps, this::isDone);
+    for (int at = 0; at < steps.size(); at++) {
+      Step step = steps.get(at);
       Meanwhile pair = Meanwhile.of(step, steps);
-      if (pair == null ? !isDone(step) : pair.isMissing(step, others, this::isDone)) {
+      boolean isMissing =
+          moments.has(at)
+              ? moments.isMissing(at)
+              : pair == null ? !isDone(step) : pair.isMissing(step, others, this::isDone);
+      if (isMissing) {
         missing.add(step);
       }
     }
@@ -82,14 +88,18 @@ public final class Done {
   public List<Step> undo(List<Step> steps) {
     List<Step> back = new ArrayList<>();
     otherNames(steps);
-    steps.stream()
-        .filter(step -> !step.takesOver())
-        .filter(
-            step -> {
-              Meanwhile pair = Meanwhile.of(step, steps);
-              return isDone(step) || pair != null && isDone(pair.opens());
-            })
-        .forEach(step -> back.add(step.inverse()));
+    ForAMoment moments = new ForAMoment(steps, this::isDone);
+    for (int at = 0; at < steps.size(); at++) {
+      Step step = steps.get(at);
+      Meanwhile pair = Meanwhile.of(step, steps);
+      boolean tookEffect =
+          moments.has(at)
+              ? moments.isTakenBack(at)
+              : isDone(step) || pair != null && isDone(pair.opens());
+      if (!step.takesOver() && tookEffect) {
+        back.add(step.inverse());
+      }
+    }
     Collections.reverse(back);
     return HeldOnce.inOrder(access, back);
   }

@@ -291,6 +291,41 @@ class DenyingTest {
     assertThat(new Done(stopped).lifts(other, List.of())).isEmpty();
   }
 
+  /** Wherever a run stops, going on and going back end where they should, and open nothing. */
+  @Test
+  void aRunWithMomentsCanBeResumedAndUndoneFromAnywhere() {
+    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
+    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    tiny.member("rui", "readers", ON).member("rui", "shut", ON);
+    Access before = tiny.build();
+    List<Step> run =
+        Gap.of(
+                before,
+                List.of(
+                    new TakeRole("shut", "rui", ON, null, false),
+                    new TakeRole("readers", "rui", ON, null, false)),
+                CLOCK)
+            .plan()
+            .steps();
+    assertThat(run).filteredOn(Deny.class::isInstance).hasSize(2);
+    Access after = Outcome.of(before, run).after();
+    for (int carriedOut = 0; carriedOut <= run.size(); carriedOut++) {
+      Access stopped = Outcome.of(before, run.subList(0, carriedOut)).after();
+      List<Step> rest = new Done(stopped).missing(run);
+      Access resumed = Outcome.of(stopped, rest).after();
+      assertThat(new Done(resumed).missing(run)).as("stopped after %d", carriedOut).isEmpty();
+      assertThat(resumed.denials().byNode().run(tiny.at("s.t")))
+          .hasSameSizeAs(after.denials().byNode().run(tiny.at("s.t")));
+      neverOpen(stopped, rest);
+      List<Step> back = new Done(stopped).undo(run);
+      Access undone = Outcome.of(stopped, back).after();
+      assertThat(new Done(undone).undo(run)).as("stopped after %d", carriedOut).isEmpty();
+      assertThat(undone.denials().byNode().run(tiny.at("s.t")))
+          .hasSameSizeAs(before.denials().byNode().run(tiny.at("s.t")));
+      assertThat(works(undone, "rui")).isEqualTo(works(before, "rui"));
+    }
+  }
+
   @Test
   void whatIsTooMuchToLookAtIsSaid() {
     tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
