@@ -29,6 +29,9 @@ public final class Holdings {
   /** So many nodes are looked at one by one; for more, all grants are gone through once. */
   private static final int FEW = 8;
 
+  /** So many are counted by their rows, before it pays to put together what counting needs. */
+  private static final int FEW_COUNTED = 40;
+
   private final Access access;
   private final Tree tree;
   private final long now;
@@ -41,6 +44,7 @@ public final class Holdings {
   private final Ranked ranked;
   private final Gathering gathering;
   private final boolean countsQuickly;
+  private int counted;
 
   /** Made when it is first counted; null before. */
   private QuickCount quickCount;
@@ -119,14 +123,53 @@ public final class Holdings {
     each.session(login, acting, rows);
   }
 
-  /** How many rows {@link #of} would have. Cost: far less than those rows. */
+  /** How many rows {@link #of} would have. Cost: what the roles were given. */
   public long count(int user) {
-    return countByState(user).total();
+    if (!countsQuickly || isWorthBlocks()) {
+      return countByState(user).total();
+    }
+    Session login = sessions.login(user);
+    boolean[] others = new boolean[1];
+    IntArrayList enabled = walk.up(user, RoleWalk.Along.INHERIT);
+    forEachSwitch(user, login, enabled, acting -> others[0] = true);
+    return others[0] ? countByState(user).total() : countAll(login);
   }
 
-  /** How many rows {@link #of} would have in each state. Cost: as for {@link #count}. */
+  /**
+   * How many rows a session makes, whatever state they are in: if it is the only one, it is one.
+   */
+  private long countAll(Session login) {
+    counted++;
+    ranked.clear();
+    gathering.collect(login, None.NODE, sum);
+    long rows = 0;
+    for (int i = 0; i < sum.touched().size(); i++) {
+      int node = sum.touched().getInt(i);
+      long held = sum.whole(node);
+      if (sum.parts(node).isEmpty()) {
+        rows += Long.bitCount(held);
+      } else if (withSystem || !gathering.isSystem(node)) {
+        sortIntoStates(node, login, login, State.LIVE);
+      }
+    }
+    StateCounts counts = new StateCounts();
+    addEmitted(counts);
+    return rows + counts.total();
+  }
+
+  private boolean isWorthBlocks() {
+    return counted >= FEW_COUNTED;
+  }
+
+  /** From now on it is worth it. */
+  void countInBlocks() {
+    counted = FEW_COUNTED;
+  }
+
+  /** How many rows {@link #of} would have in each state. Cost: of many far less than those rows. */
   public StateCounts countByState(int user) {
-    StateCounts counts = countsQuickly ? countQuickly(user) : null;
+    StateCounts counts = countsQuickly && isWorthBlocks() ? countQuickly(user) : null;
+    counted++;
     if (counts == null) {
       counts = new StateCounts();
       work(user, None.NODE);
