@@ -2,17 +2,10 @@ package fiador.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import fiador.files.houses.HouseSheets;
-import fiador.standin.serving.Settings;
-import fiador.standin.serving.StandIn;
-import fiador.work.charters.Environment;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.sql.Statement;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -20,36 +13,29 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A charter's policies on a stand-in, which has them as its own. */
 class StandInPoliciesTest {
-  private static final String SECRET = "STAND_IN_POLICIES_TEST";
+  private static final String GRANTS =
+      """
+      governs: {schemas: [billing], roles: ['*'], users: ['*']}
+      roles:
+        reader: {may: [connect on database dw, select on schema billing]}
+        clerk: {includes: [reader]}
+      users:
+        ines: {roles: [reader], attributes: {districts: [north]}}
+        rui: {roles: [clerk]}
+      """;
 
   @TempDir private Path folder;
-  private StandIn standIn;
-  private Connection keeper;
+  private StandInEstate estate;
 
   @BeforeEach
   void begin() throws Exception {
-    Environment.have(SECRET, "x");
-    standIn =
-        StandIn.start(
-            Settings.local(
-                folder.resolve("server"),
-                HouseSheets.text("cascade"),
-                "keeper",
-                "x".toCharArray(),
-                0));
-    keeper =
-        DriverManager.getConnection(
-            "jdbc:standin://127.0.0.1:" + standIn.port() + "/", "keeper", "x");
-    for (String sql :
-        new String[] {
-          "CREATE DATABASE dw",
-          "CREATE SCHEMA dw.billing",
-          "CREATE TABLE dw.billing.customers (id integer, district varchar(9), phone varchar(9))",
-          "INSERT INTO dw.billing.customers VALUES (1, 'north', '123'), (2, 'south', '456')",
-          "CREATE VIEW dw.billing.shown AS SELECT id FROM dw.billing.customers",
-        }) {
-      execute(sql);
-    }
+    estate =
+        new StandInEstate(
+            folder,
+            "CREATE TABLE dw.billing.customers"
+                + " (id integer, district varchar(9), phone varchar(9))",
+            "INSERT INTO dw.billing.customers VALUES (1, 'north', '123'), (2, 'south', '456')",
+            "CREATE VIEW dw.billing.shown AS SELECT id FROM dw.billing.customers");
     charter(POLICIES);
   }
 
@@ -72,54 +58,24 @@ class StandInPoliciesTest {
       """;
 
   private void charter(String policies) throws IOException {
-    Files.writeString(
-        folder.resolve("fiador.yaml"),
-        """
-        fiador: 1
-        estate: trial
-        ledger: none
-        servers:
-          dw:
-            kind: house/cascade
-            url: 'jdbc:standin://127.0.0.1:PORT/'
-            login: keeper
-            password: ${SECRET}
-        governs: {schemas: [billing], roles: ['*'], users: ['*']}
-        roles:
-          reader: {may: [connect on database dw, select on schema billing]}
-          clerk: {includes: [reader]}
-        users:
-          ines: {roles: [reader], attributes: {districts: [north]}}
-          rui: {roles: [clerk]}
-        """
-                .replace("PORT", String.valueOf(standIn.port()))
-                .replace("SECRET", SECRET)
-            + policies);
+    estate.charter(GRANTS + policies);
   }
 
   @AfterEach
   void end() throws Exception {
-    keeper.close();
-    standIn.close();
-    Environment.forget(SECRET);
+    estate.close();
   }
 
   private void execute(String sql) throws SQLException {
-    try (Statement statement = keeper.createStatement()) {
-      statement.execute(sql);
-    }
+    estate.execute(sql);
   }
 
   private Program run(String... command) {
-    String[] all = new String[command.length + 2];
-    System.arraycopy(command, 0, all, 0, command.length);
-    all[command.length] = "--charter";
-    all[command.length + 1] = folder.toString();
-    return Program.run(all);
+    return estate.run(command);
   }
 
   private void settle() {
-    Program settled = Program.settle("s", "--charter", folder.toString());
+    Program settled = estate.settle();
     assertThat(settled.out + settled.err).contains("surveyed again: no gap");
   }
 
@@ -203,11 +159,7 @@ class StandInPoliciesTest {
     // without policies of its own a charter leaves it alone
     charter("row_policies: {}\nmask_policies: {}\n");
     settle();
-    try (Statement statement = keeper.createStatement();
-        var veils = statement.executeQuery("SELECT rows_shown FROM catalog.veils")) {
-      assertThat(veils.next()).isTrue();
-      assertThat(veils.getString(1)).isEqualTo("id = 2");
-    }
+    assertThat(estate.value("SELECT rows_shown FROM catalog.veils")).isEqualTo("id = 2");
   }
 
   @Test

@@ -110,15 +110,8 @@ public final class Done {
    * @param meanwhile steps that are carried out in any case; what they lift is left out
    */
   public List<Step> lifts(List<Step> steps, List<Step> meanwhile) {
-    List<Step> lifts = new ArrayList<>();
-    for (Step step : steps) {
-      boolean brief = step instanceof Deny deny && deny.brief() && !deny.lifted();
-      if (brief && isDone(step) && !lifts.contains(step.inverse())) {
-        lifts.add(step.inverse());
-      }
-    }
-    lifts.removeIf(lift -> meanwhile.contains(((Deny) lift).toStay()));
-    return lifts;
+    otherNames(steps);
+    return new ForAMoment(steps, this::isDone).lifts(meanwhile);
   }
 
   /** Steps know a table that moves by the name it has while it stands aside. */

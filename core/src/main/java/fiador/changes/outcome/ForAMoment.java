@@ -2,6 +2,7 @@ package fiador.changes.outcome;
 
 import fiador.changes.steps.Deny;
 import fiador.changes.steps.Step;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Predicate;
 
@@ -50,6 +51,24 @@ final class ForAMoment {
     boolean guards = between(at, deny, done);
     // denied once more before what it guards is taken back, and lifted then
     return deny.lifted() ? guards && done.test(deny) : guards || done.test(deny);
+  }
+
+  /**
+   * What lifts those that still stand.
+   *
+   * @param meanwhile steps that are carried out in any case; what they lift is left out
+   */
+  List<Step> lifts(List<Step> meanwhile) {
+    List<Step> lifts = new ArrayList<>();
+    for (Step step : steps) {
+      if (step instanceof Deny deny && deny.brief() && !deny.lifted() && done.test(deny)) {
+        Deny lift = deny.inverse();
+        if (!lifts.contains(lift) && !meanwhile.contains(lift.toStay())) {
+          lifts.add(lift);
+        }
+      }
+    }
+    return lifts;
   }
 
   private boolean between(int at, Deny deny, Predicate<Step> which) {

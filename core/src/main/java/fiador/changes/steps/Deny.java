@@ -22,7 +22,7 @@ public record Deny(
   }
 
   @Override
-  public Step inverse() {
+  public Deny inverse() {
     return new Deny(privileges, on, columns, who, !lifted, brief);
   }
 

@@ -204,18 +204,24 @@ class DenyingTest {
     neverOpen(both, taken);
   }
 
+  private void eachGivesWhatTheOtherDenies() {
+    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
+    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+  }
+
+  private static List<Step> ruiLosesBoth() {
+    return List.of(
+        new TakeRole("shut", "rui", ON, null, false),
+        new TakeRole("readers", "rui", ON, null, false));
+  }
+
   /** Each of two roles gives what the other denies: whichever goes first would open something. */
   @Test
   void whereNoOrderIsSafeWhatWouldOpenIsDeniedMeanwhile() {
-    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
-    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    eachGivesWhatTheOtherDenies();
     tiny.member("rui", "readers", ON).member("rui", "shut", ON);
     Access access = tiny.build();
-    List<Step> steps =
-        List.of(
-            new TakeRole("shut", "rui", ON, null, false),
-            new TakeRole("readers", "rui", ON, null, false));
-    Gap gap = Gap.of(access, steps, CLOCK);
+    Gap gap = Gap.of(access, ruiLosesBoth(), CLOCK);
     List<Step> taken = gap.plan().steps();
     assertThat(taken).hasSize(4);
     Deny shield = (Deny) taken.get(0);
@@ -262,8 +268,7 @@ class DenyingTest {
   /** Each of two roles gives what the other denies: whichever comes first would open something. */
   @Test
   void whatIsGivenIsDeniedMeanwhileTooWhereNoOrderIsSafe() {
-    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
-    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    eachGivesWhatTheOtherDenies();
     Access access = tiny.build();
     List<Step> steps =
         List.of(
@@ -284,7 +289,7 @@ class DenyingTest {
     assertThat(new Done(before).lifts(run, List.of())).isEmpty();
     Access stopped = Outcome.of(before, run.subList(0, 1)).after();
     assertThat(new Done(stopped).lifts(run, List.of())).containsExactly(brief.inverse());
-    List<Step> planned = List.of(((Deny) brief.inverse()).toStay());
+    List<Step> planned = List.of(brief.inverse().toStay());
     assertThat(new Done(stopped).lifts(run, planned)).isEmpty();
     // one that is there to stay is no part of it
     List<Step> other = List.of(brief.toStay(), run.get(1));
@@ -294,19 +299,10 @@ class DenyingTest {
   /** Wherever a run stops, going on and going back end where they should, and open nothing. */
   @Test
   void aRunWithMomentsCanBeResumedAndUndoneFromAnywhere() {
-    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
-    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    eachGivesWhatTheOtherDenies();
     tiny.member("rui", "readers", ON).member("rui", "shut", ON);
     Access before = tiny.build();
-    List<Step> run =
-        Gap.of(
-                before,
-                List.of(
-                    new TakeRole("shut", "rui", ON, null, false),
-                    new TakeRole("readers", "rui", ON, null, false)),
-                CLOCK)
-            .plan()
-            .steps();
+    List<Step> run = Gap.of(before, ruiLosesBoth(), CLOCK).plan().steps();
     assertThat(run).filteredOn(Deny.class::isInstance).hasSize(2);
     Access after = Outcome.of(before, run).after();
     for (int carriedOut = 0; carriedOut <= run.size(); carriedOut++) {
@@ -328,8 +324,7 @@ class DenyingTest {
 
   @Test
   void whatIsTooMuchToLookAtIsSaid() {
-    tiny.deny("shut", "select", "s.t").deny("readers", "insert", "s.t");
-    tiny.grant("readers", "select", "s.t").grant("shut", "insert", "s.t");
+    eachGivesWhatTheOtherDenies();
     List<Step> steps = new ArrayList<>();
     for (int i = 0; i <= 30; i++) {
       tiny.users("u" + i);

@@ -26,32 +26,18 @@ final class Remote {
   private static final int OK = 200;
   private static final int WHO = 401;
   private static final Duration PATIENCE = Duration.ofSeconds(30);
-
-  /**
-   * So many seconds a line that nobody uses is kept for the next statement. A stand-in hangs up
-   * after thirty, and a statement that is sent just then is lost.
-   */
-  private static final String KEPT = "10";
-
   private static final ObjectMapper JSON = JsonMapper.builder().build();
-  private static final HttpClient CLIENT = client();
+  private static final HttpClient CLIENT =
+      HttpClient.newBuilder()
+          .version(HttpClient.Version.HTTP_1_1)
+          .connectTimeout(PATIENCE)
+          .followRedirects(HttpClient.Redirect.NEVER)
+          .build();
 
   private final URI server;
   private final String session;
   private final String house;
   private final long mostBytes;
-
-  private static HttpClient client() {
-    String kept = "jdk.httpclient.keepalive.timeout";
-    if (System.getProperty(kept) == null) {
-      System.setProperty(kept, KEPT);
-    }
-    return HttpClient.newBuilder()
-        .version(HttpClient.Version.HTTP_1_1)
-        .connectTimeout(PATIENCE)
-        .followRedirects(HttpClient.Redirect.NEVER)
-        .build();
-  }
 
   private Remote(URI server, String session, String house, long mostBytes) {
     this.server = server;

@@ -75,18 +75,14 @@ final class Line implements AutoCloseable {
       } catch (RefusedException refused) {
         say(exchange, REFUSED, "refused", String.valueOf(refused.getMessage()));
       } catch (SQLException | IOException | RuntimeException | StackOverflowError broken) {
-        sayBroken(exchange, broken);
-      } catch (Error broken) {
-        // whoever asks learns it too, and does not wait for an answer that never comes
-        sayBroken(exchange, broken);
-        throw broken;
+        // a sum of many thousands is too deep to be written anew
+        say(
+            exchange,
+            BROKEN,
+            "broken",
+            "the stand-in cannot do this: " + broken.getClass().getSimpleName());
       }
     }
-  }
-
-  private static void sayBroken(HttpExchange exchange, Throwable broken) throws IOException {
-    String what = broken.getClass().getSimpleName();
-    say(exchange, BROKEN, "broken", "the stand-in cannot do this: " + what);
   }
 
   private static void say(HttpExchange exchange, int status, String what, String message)
