@@ -93,7 +93,7 @@ final class StandInEstate implements AutoCloseable {
   }
 
   @Override
-  public void close() throws SQLException {
+  public void close() throws SQLException, IOException {
     keeper.close();
     standIn.close();
     Environment.forget(SECRET);
