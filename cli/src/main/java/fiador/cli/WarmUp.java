@@ -150,8 +150,8 @@ final class WarmUp {
   private static void ledger(Path file) throws IOException {
     try (Ledger ledger = Ledger.open(file)) {
       List<String> made = List.of("CREATE USER \"INES.DUARTE\" PASSWORD (secret)");
-      long change = ledger.changing("waterworks", "settle", "", Instant.EPOCH, made);
-      ledger.changed(change, Instant.EPOCH);
+      long change = ledger.changes().begins("waterworks", "settle", "", Instant.EPOCH, made);
+      ledger.changes().ended(change, Instant.EPOCH);
     }
   }
 

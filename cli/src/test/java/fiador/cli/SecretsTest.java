@@ -154,15 +154,19 @@ class SecretsTest {
     try (Ledger ledger = Ledger.open(folder.resolve(".fiador/ledger.db"))) {
       for (String user : List.of("INES", "APP_IN")) {
         String statement = "ALTER USER \"" + user + "\" SET PASSWORD (secret)";
-        long change = ledger.changing("it", "secret", "root", then, List.of(statement));
-        ledger.changed(change, then);
+        long change = ledger.changes().begins("it", "secret", "root", then, List.of(statement));
+        ledger.changes().ended(change, then);
       }
       // what the server refused set nothing
       String tried = "ALTER USER \"INES\" SET PASSWORD (secret)";
       Instant now = Instant.now();
-      ledger.refused(ledger.changing("it", "secret", "root", now, List.of(tried)), now);
+      ledger
+          .changes()
+          .refused(ledger.changes().begins("it", "secret", "root", now, List.of(tried)), now);
       String made = "CREATE USER \"APP_OUT\" PASSWORD (secret)";
-      ledger.changed(ledger.changing("it", "settle", "root", then, List.of(made)), then);
+      ledger
+          .changes()
+          .ended(ledger.changes().begins("it", "settle", "root", then, List.of(made)), then);
     }
     assertThat(secret(null, "app_in", "--expire-now").code).isZero();
     assertThat(Program.run("survey", "it", "--charter", folder.toString()).code).isZero();

@@ -6,6 +6,7 @@ import fiador.cli.shell.Options;
 import fiador.estate.Nearest;
 import fiador.estate.Privilege;
 import fiador.files.charter.Charter;
+import fiador.files.ledger.ChangeBook;
 import fiador.files.ledger.Ledger;
 import fiador.files.survey.SurveyException;
 import fiador.files.survey.SurveyReader;
@@ -137,12 +138,12 @@ public final class HistoryCommand extends Common {
 
   /** Whose secrets were set, which no survey of most servers shows. */
   private void secrets(Instant from, Instant to) throws IOException {
-    List<Ledger.Change> set =
-        ledger.changes(server).stream()
+    List<ChangeBook.Change> set =
+        ledger.changes().of(server).stream()
             .filter(change -> change.what().equals(SecretChange.WHAT) && change.ended() != null)
             .filter(change -> !change.ended().isBefore(from) && !change.ended().isAfter(to))
             .toList();
-    for (Ledger.Change change : format == Format.TEXT ? set : List.<Ledger.Change>of()) {
+    for (ChangeBook.Change change : format == Format.TEXT ? set : List.<ChangeBook.Change>of()) {
       out.println(
           "\n  " + Shown.time(change.ended()) + "   " + change.what() + " by " + change.by());
       change.statements().forEach(statement -> out.println("    " + statement));

@@ -1,9 +1,5 @@
 package fiador.files.ledger;
 
-import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonToken;
 import fiador.files.ready.ReadyStates;
 import fiador.files.ready.ReadySurveys;
 import fiador.files.ready.ReadyTouched;
@@ -17,14 +13,10 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
-import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -35,11 +27,6 @@ import java.util.Optional;
  * killed half-way leaves what was there before.
  */
 public final class Ledger implements AutoCloseable {
-  private static final JsonFactory JSON = new JsonFactory();
-
-  /** What stands before a change's name of which nothing lasts. */
-  private static final String REFUSED = "refused ";
-
   private final LedgerStore store;
 
   /** The file it is in; null where it is in a database that a team shares. */
@@ -56,29 +43,6 @@ public final class Ledger implements AutoCloseable {
    * @param state names what was found: two surveys with the same found the same
    */
   public record Survey(String server, Instant taken, String state) {}
-
-  /**
-   * A change that was carried out.
-   *
-   * @param id its number
-   * @param what how it came: settle, resume or undo
-   * @param by the account of the operating system that ran it
-   * @param ended when it came to its end, or null where it was not seen to
-   * @param statements what was run, without secrets
-   */
-  public record Change(
-      long id,
-      String server,
-      String what,
-      String by,
-      Instant began,
-      Instant ended,
-      List<String> statements) {
-    /** Whether the server refused it, so that nothing of it lasts. */
-    public boolean wasRefused() {
-      return what.startsWith(REFUSED);
-    }
-  }
 
   private Ledger(LedgerStore store, Path file) {
     this.store = store;
@@ -142,7 +106,7 @@ public final class Ledger implements AutoCloseable {
               insert into survey (server, taken, head, state) values (?, ?, ?, ?)
               on conflict do nothing""",
                   access.about().server(),
-                  micros(access.about().taken()),
+                  Micros.of(access.about().taken()),
                   naming.head(),
                   state);
               return fresh;
@@ -157,6 +121,11 @@ public final class Ledger implements AutoCloseable {
     }
   }
 
+  /** The changes that were carried out on its servers. */
+  public ChangeBook changes() {
+    return new ChangeBook(this);
+  }
+
   /** The servers it knows, by name. */
   public List<String> servers() throws IOException {
     return inTransaction(one -> one.texts("select distinct server from survey order by server"));
@@ -167,7 +136,7 @@ public final class Ledger implements AutoCloseable {
     return inTransaction(
         one ->
             one.list(
-                row -> new Survey(server, instant(row.getLong(1)), row.getString(2)),
+                row -> new Survey(server, Micros.instant(row.getLong(1)), row.getString(2)),
                 "select taken, state from survey where server = ? order by taken",
                 server));
   }
@@ -179,17 +148,17 @@ public final class Ledger implements AutoCloseable {
    * @param first the first survey that found the latter
    * @param by the changes that were carried out in between
    */
-  public record Turn(Survey last, Survey first, List<Change> by) {}
+  public record Turn(Survey last, Survey first, List<ChangeBook.Change> by) {}
 
   /** When a server was found to be something else, the oldest first. */
   public List<Turn> turns(String server) throws IOException {
-    List<Change> changes = changes(server);
+    List<ChangeBook.Change> changes = changes().of(server);
     List<Turn> turns = new ArrayList<>();
     Survey last = null;
     for (Survey survey : surveys(server)) {
       if (last == null || !last.state().equals(survey.state())) {
         Instant from = last == null ? survey.taken() : last.taken();
-        List<Change> between =
+        List<ChangeBook.Change> between =
             changes.stream()
                 .filter(change -> !change.wasRefused())
                 .filter(change -> !change.began().isBefore(from))
@@ -285,7 +254,7 @@ public final class Ledger implements AutoCloseable {
   private void keepTouchedOf(Access access) throws IOException {
     Survey before = null;
     for (Survey each : file == null ? List.<Survey>of() : surveys(access.about().server())) {
-      boolean itself = micros(each.taken()) == micros(access.about().taken());
+      boolean itself = Micros.of(each.taken()) == Micros.of(access.about().taken());
       if (itself && before != null && !before.state().equals(each.state())) {
         new ReadyTouched(file, before.state(), each.state()).write(touched(before, each, access));
       }
@@ -300,7 +269,7 @@ public final class Ledger implements AutoCloseable {
                 row -> row.getString(1),
                 "select head from survey where server = ? and taken = ?",
                 survey.server(),
-                micros(survey.taken())));
+                Micros.of(survey.taken())));
   }
 
   private Access whole(Survey survey) throws SurveyException, IOException {
@@ -313,112 +282,6 @@ public final class Ledger implements AutoCloseable {
     } catch (UncheckedIOException damaged) {
       throw damaged.getCause();
     }
-  }
-
-  /**
-   * Notes that a change begins.
-   *
-   * @return its number, for {@link #changed}
-   */
-  public long changing(
-      String server, String what, String by, Instant began, List<String> statements)
-      throws IOException {
-    return inTurn(
-        "change_made",
-        one -> {
-          long id = one.number("select coalesce(max(id), 0) + 1 from change_made");
-          one.execute(
-              """
-              insert into change_made (id, server, what, run_by, began, statements)
-              values (?, ?, ?, ?, ?, ?)""",
-              id,
-              server,
-              what,
-              by,
-              micros(began),
-              written(statements));
-          return id;
-        });
-  }
-
-  /** Notes that a change came to its end. */
-  public void changed(long id, Instant ended) throws IOException {
-    inTransaction(
-        one -> one.execute("update change_made set ended = ? where id = ?", micros(ended), id));
-  }
-
-  /** Notes that a change was refused, and that nothing of it lasts. */
-  public void refused(long id, Instant ended) throws IOException {
-    inTransaction(
-        one ->
-            one.execute(
-                "update change_made set ended = ?, what = ? || what where id = ?",
-                micros(ended),
-                REFUSED,
-                id));
-  }
-
-  /** All changes of a server, the oldest first. */
-  public List<Change> changes(String server) throws IOException {
-    return inTransaction(
-        one ->
-            one.list(
-                row -> change(server, row),
-                """
-                select id, what, run_by, began, ended, statements from change_made
-                where server = ? order by began, id""",
-                server));
-  }
-
-  private static Change change(String server, ResultSet row) throws SQLException {
-    long ended = row.getLong("ended");
-    Instant end = row.wasNull() ? null : instant(ended);
-    return new Change(
-        row.getLong("id"),
-        server,
-        row.getString("what"),
-        row.getString("run_by"),
-        instant(row.getLong("began")),
-        end,
-        statements(row.getString("statements")));
-  }
-
-  private static String written(List<String> statements) throws IOException {
-    StringWriter text = new StringWriter();
-    try (JsonGenerator json = JSON.createGenerator(text)) {
-      json.writeArray(statements.toArray(String[]::new), 0, statements.size());
-    }
-    return text.toString();
-  }
-
-  /** As they are kept; ledgers of the first release joined them by a character. */
-  private static List<String> statements(String kept) {
-    if (!kept.startsWith("[")) {
-      return kept.isEmpty() ? List.of() : List.of(kept.split("\u001e", -1));
-    }
-    // read token by token: binding takes Java longer to begin with than a short command has
-    List<String> statements = new ArrayList<>();
-    try (JsonParser json = JSON.createParser(kept)) {
-      json.nextToken();
-      while (json.nextToken() != JsonToken.END_ARRAY) {
-        if (json.currentToken() != JsonToken.VALUE_STRING) {
-          throw new IOException(
-              "no statement stands at " + json.currentLocation().offsetDescription());
-        }
-        statements.add(json.getText());
-      }
-    } catch (IOException damaged) {
-      throw new IllegalStateException("the ledger has a change that cannot be read", damaged);
-    }
-    return List.copyOf(statements);
-  }
-
-  private static long micros(Instant instant) {
-    return ChronoUnit.MICROS.between(Instant.EPOCH, instant);
-  }
-
-  private static Instant instant(long micros) {
-    return Instant.EPOCH.plus(micros, ChronoUnit.MICROS);
   }
 
   @Override

@@ -138,9 +138,11 @@ class LedgerTest {
       ledger.record(at(large(3).build(), Duration.ZERO));
       ledger.record(at(large(3).build(), Duration.ofHours(1)));
       long id =
-          ledger.changing(
-              "box", "settle", "rui", FIRST.plusSeconds(3700), List.of("GRANT a;b", "x\ny"));
-      ledger.changed(id, FIRST.plusSeconds(3800));
+          ledger
+              .changes()
+              .begins(
+                  "box", "settle", "rui", FIRST.plusSeconds(3700), List.of("GRANT a;b", "x\ny"));
+      ledger.changes().ended(id, FIRST.plusSeconds(3800));
       ledger.record(at(large(4).build(), Duration.ofHours(2)));
       ledger.record(at(large(3).build(), Duration.ofHours(3)));
       List<Ledger.Turn> turns = ledger.turns("box");

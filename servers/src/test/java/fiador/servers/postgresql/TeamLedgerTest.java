@@ -3,6 +3,7 @@ package fiador.servers.postgresql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import fiador.files.ledger.ChangeBook;
 import fiador.files.ledger.Ledger;
 import fiador.files.ledger.LedgerException;
 import fiador.files.survey.SurveyWriter;
@@ -107,17 +108,23 @@ class TeamLedgerTest {
             for (int number = 0; number < EACH; number++) {
               ledger.record(estate(who, number));
               long change =
-                  ledger.changing(
-                      "box", "settle", "admin" + who, Instant.now(), List.of("grant " + number));
-              ledger.changed(change, Instant.now());
+                  ledger
+                      .changes()
+                      .begins(
+                          "box",
+                          "settle",
+                          "admin" + who,
+                          Instant.now(),
+                          List.of("grant " + number));
+              ledger.changes().ended(change, Instant.now());
             }
           }
         });
     try (Ledger ledger = open()) {
-      assertThat(ledger.changes("box"))
+      assertThat(ledger.changes().of("box"))
           .hasSize(TEAM * EACH)
           .allSatisfy(change -> assertThat(change.ended()).isNotNull())
-          .extracting(Ledger.Change::id)
+          .extracting(ChangeBook.Change::id)
           .doesNotHaveDuplicates();
       assertThat(ledger.servers()).hasSize(TEAM);
     }
@@ -133,11 +140,13 @@ class TeamLedgerTest {
         });
     run("create database team_kept template team");
     try (Ledger ledger = open()) {
-      ledger.changing("box", "settle", "somebody", Instant.now(), List.of("after the copy"));
+      ledger
+          .changes()
+          .begins("box", "settle", "somebody", Instant.now(), List.of("after the copy"));
     }
     run("drop database team", "alter database team_kept rename to team");
     try (Ledger ledger = open()) {
-      assertThat(ledger.changes("box")).as("what came after the copy").isEmpty();
+      assertThat(ledger.changes().of("box")).as("what came after the copy").isEmpty();
       for (int who = 0; who < TEAM; who++) {
         Ledger.Survey survey = ledger.surveys("box" + who).get(0);
         assertThat(text(ledger.read(survey))).isEqualTo(text(estate(who, who)));

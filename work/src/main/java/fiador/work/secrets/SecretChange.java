@@ -153,12 +153,12 @@ public final class SecretChange {
                 });
       } catch (ServerException refused) {
         if (ledger != null && !any[0]) {
-          ledger.refused(change, clock.instant());
+          ledger.changes().refused(change, clock.instant());
         }
         throw refused;
       }
       if (ledger != null) {
-        ledger.changed(change, clock.instant());
+        ledger.changes().ended(change, clock.instant());
         ledger.record(survey());
       }
     }
@@ -170,7 +170,7 @@ public final class SecretChange {
     }
     ledger.record(access);
     String server = entry.name();
-    return ledger.changing(server, WHAT, Ledgers.runner(), clock.instant(), shown);
+    return ledger.changes().begins(server, WHAT, Ledgers.runner(), clock.instant(), shown);
   }
 
   private Access survey() throws ServerException {

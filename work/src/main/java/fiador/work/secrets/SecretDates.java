@@ -3,6 +3,7 @@ package fiador.work.secrets;
 import fiador.changes.steps.CreateUser;
 import fiador.estate.Account;
 import fiador.files.charter.Charter;
+import fiador.files.ledger.ChangeBook;
 import fiador.files.ledger.Ledger;
 import fiador.grants.Access;
 import fiador.refusal.BadInput;
@@ -35,7 +36,7 @@ public final class SecretDates {
     }
     Map<String, Instant> set = new HashMap<>();
     try (Ledger ledger = Objects.requireNonNull(Ledgers.open(folder, charter), "a ledger")) {
-      for (Ledger.Change change : ledger.changes(access.about().server())) {
+      for (ChangeBook.Change change : ledger.changes().of(access.about().server())) {
         if (change.ended() != null && !change.wasRefused()) {
           change.statements().forEach(statement -> set.put(statement, change.ended()));
         }

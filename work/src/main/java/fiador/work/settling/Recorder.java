@@ -45,7 +45,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
         List<String> statements = task.kind().dialect().shown(steps);
         String server = task.entry().name();
         Instant now = task.clock().instant();
-        change = ledger.changing(server, what, Ledgers.runner(), now, statements);
+        change = ledger.changes().begins(server, what, Ledgers.runner(), now, statements);
       }
     }
   }
@@ -62,7 +62,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
     }
     if (change != UNRECORDED) {
       try (Ledger ledger = kept()) {
-        ledger.changed(change, task.clock().instant());
+        ledger.changes().ended(change, task.clock().instant());
       }
     }
   }
@@ -74,7 +74,7 @@ final class Recorder implements AutoCloseable, SettleRun.Witness {
     }
     if (change != UNRECORDED) {
       try (Ledger ledger = kept()) {
-        ledger.refused(change, task.clock().instant());
+        ledger.changes().refused(change, task.clock().instant());
       }
     }
   }

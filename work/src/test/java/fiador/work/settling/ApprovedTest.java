@@ -70,7 +70,7 @@ final class ApprovedTest {
     assertThat(settle(file).state()).isEqualTo(Settled.State.DONE);
     Charter charter = Charters.read(folder);
     try (Ledger ledger = Ledgers.open(folder, charter)) {
-      assertThat(ledger.changes("it").get(0).what())
+      assertThat(ledger.changes().of("it").get(0).what())
           .isEqualTo(
               "settle (approved by lia, gap "
                   + SavedGap.read(file).digest().substring(0, 12)
