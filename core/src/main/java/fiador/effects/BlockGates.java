@@ -7,7 +7,6 @@ import fiador.grants.rules.Gate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What keeps the rights of a session from working, block by block: gates, for which what is held on
@@ -25,15 +24,19 @@ final class BlockGates {
   private static final byte OPEN = 1;
   private static final byte SHUT = 2;
 
-  private final NodeBlocks blocks;
   private final Gates gates;
   private final ViewReading views;
   private final SmallNumbers numbers;
   private final int select;
   private final int execute;
 
-  /** By container what stands before the objects in it; null if not looked up yet. */
-  private final List<Lock @Nullable []> before = new ArrayList<>();
+  /**
+   * By container where the gates before the objects in it begin and end in the list; 0 if not
+   * looked up yet, else counted from 1.
+   */
+  private long[] before = new long[64];
+
+  private final List<Lock> locks = new ArrayList<>();
 
   /** By container whether it is open for the session; 0 where it was not asked for yet. */
   private byte[] open = new byte[64];
@@ -43,8 +46,7 @@ final class BlockGates {
   private NodeMasks atLogin;
   private NodeMasks now;
 
-  BlockGates(Access access, NodeBlocks blocks, ViewReading views, SmallNumbers numbers) {
-    this.blocks = blocks;
+  BlockGates(Access access, ViewReading views, SmallNumbers numbers) {
     this.gates = new Gates(access);
     this.views = views;
     this.numbers = numbers;
@@ -71,21 +73,21 @@ final class BlockGates {
   }
 
   /** Whether the objects of a group are all alike: open, or not. */
-  boolean isAlike(int block, int group) {
-    NodeKind kind = blocks.kind(block, group);
+  static boolean areAlike(int key) {
+    NodeKind kind = NodeBlocks.kind(key);
     return kind.isObject() && kind != NodeKind.VIEW && kind != NodeKind.ROUTINE;
   }
 
-  /** Those among some nodes of a group on which a privilege does not work for the session. */
-  long shut(int block, int group, int privilege, long held) {
+  /** Those among some nodes of a group in a block on which a privilege does not work. */
+  long shut(int key, int block, int privilege, long held) {
     if (held == 0) {
       return 0;
     }
-    NodeKind kind = blocks.kind(block, group);
+    NodeKind kind = NodeBlocks.kind(key);
     if (!kind.isObject()) {
       return shutContainers(block, privilege, held);
     }
-    if (!isOpen(block, group)) {
+    if (!isOpen(key, block, held)) {
       return held;
     }
     boolean usesWhatIsInside =
@@ -115,11 +117,14 @@ final class BlockGates {
     return useless;
   }
 
-  /** Whether the gates before the objects of a group are open: one stands for all. */
-  boolean isOpen(int block, int group) {
-    int home = blocks.home(block, group);
+  /** Whether the gates before the objects of a group in a block are open; true where none are. */
+  boolean isOpen(int key, int block, long nodes) {
+    if (nodes == 0) {
+      return true;
+    }
+    int home = NodeBlocks.home(key);
     if (home >= open.length || open[home] == 0) {
-      look(home, node(block, blocks.nodes(block, group)));
+      look(home, node(block, nodes));
     }
     return open[home] == OPEN;
   }
@@ -127,36 +132,35 @@ final class BlockGates {
   private void look(int home, int object) {
     if (home >= open.length) {
       open = Arrays.copyOf(open, 2 * home);
+      before = Arrays.copyOf(before, 2 * home);
     }
-    while (before.size() <= home) {
-      before.add(null);
-    }
-    Lock[] locks = before.get(home);
-    if (locks == null) {
-      locks = locks(object);
-      before.set(home, locks);
+    if (before[home] == 0) {
+      long first = locks.size() + 1L;
+      findLocks(object);
+      before[home] = first << Integer.SIZE | locks.size() + 1;
     }
     boolean fits = true;
-    for (Lock each : locks) {
-      boolean past = each.superusersPass() && login.isSuperuser();
-      fits &= past || (each.atLogin() ? atLogin : now).has(each.container(), each.number());
+    for (int at = (int) (before[home] >>> Integer.SIZE); at < (int) before[home]; at++) {
+      fits &= fits(locks.get(at - 1));
     }
     open[home] = fits ? OPEN : SHUT;
   }
 
-  private Lock[] locks(int object) {
+  private boolean fits(Lock lock) {
+    boolean past = lock.superusersPass() && login.isSuperuser();
+    return past || (lock.atLogin() ? atLogin : now).has(lock.container(), lock.number());
+  }
+
+  /** Adds the gates before an object to the list. */
+  private void findLocks(int object) {
     if (gates.isClosed(object)) {
-      return new Lock[] {new Lock(object, -1, false, false)};
+      locks.add(new Lock(object, -1, false, false));
+      return;
     }
-    return gates.to(object, 0).stream()
-        .map(
-            way ->
-                new Lock(
-                    way.container(),
-                    numbers.number(way.gate().privilege().bit()),
-                    way.gate().atLogin(),
-                    !way.gate().sealedOnly()))
-        .toArray(Lock[]::new);
+    for (Gates.OnTheWay way : gates.to(object, 0)) {
+      int number = numbers.number(way.gate().privilege().bit());
+      locks.add(new Lock(way.container(), number, way.gate().atLogin(), !way.gate().sealedOnly()));
+    }
   }
 
   private boolean holds(Gate gate, int container) {

@@ -51,25 +51,32 @@ final class NodeBlocks {
     return known(block) < 0 ? 1 : listed[block];
   }
 
-  /** The number of the container that the nodes of a group of a block are in. */
-  int home(int block, int group) {
-    return key(block, group) / KINDS;
+  /** The key of the only group of a block, which has all of its nodes; -1 for other blocks. */
+  int only(int block) {
+    int at = known(block);
+    return at < 0 ? ~at : -1;
   }
 
-  /** The kind of the nodes of a group. */
-  NodeKind kind(int block, int group) {
-    return NodeKind.at(key(block, group) % KINDS);
+  /** Says what kind of nodes a group of a block has, and the container they are in. */
+  int key(int block, int group) {
+    int at = known(block);
+    return at < 0 ? ~at : keys.getInt(at - 1 + group);
+  }
+
+  /** The number of the container that nodes are in. */
+  static int home(int key) {
+    return key / KINDS;
+  }
+
+  /** The kind of nodes. */
+  static NodeKind kind(int key) {
+    return NodeKind.at(key % KINDS);
   }
 
   /** The nodes of a group; where it is the only one, maybe some that there are not besides. */
   long nodes(int block, int group) {
     int at = known(block);
     return at < 0 ? -1 : nodes.getLong(at - 1 + group);
-  }
-
-  private int key(int block, int group) {
-    int at = known(block);
-    return at < 0 ? ~at : keys.getInt(at - 1 + group);
   }
 
   private int known(int block) {

@@ -26,11 +26,6 @@ final class QuickCount {
   private final HardNodes hard = new HardNodes();
   private boolean anyDown;
 
-  /** Nodes where all that is held works, and where nothing does. */
-  private final Spread open = new Spread();
-
-  private final Spread closed = new Spread();
-
   /** For those who have several sessions; null before there was one. */
   private @Nullable NodeMasks acting;
 
@@ -44,8 +39,8 @@ final class QuickCount {
     this.numbers = new SmallNumbers(access);
     this.blocks = new NodeBlocks(tree, gathering, withSystem);
     this.roles = new RoleMasks(access, blocks, numbers);
-    this.login = new NodeMasks(tree.size(), numbers.size());
-    this.gates = new BlockGates(access, blocks, views, numbers);
+    this.login = new NodeMasks(tree.size());
+    this.gates = new BlockGates(access, views, numbers);
   }
 
   /**
@@ -86,19 +81,18 @@ final class QuickCount {
     gates.atLogin(sessions.get(0), login);
     StateCounts counts = new StateCounts();
     Switched others = sessions.size() == 1 ? null : switched(sessions);
-    open.clear();
-    closed.clear();
-    for (int block = login.next(0); block >= 0; block = login.next(block + 1)) {
+    for (int i = 0; i < login.size(); i++) {
+      int block = login.block(i);
       if (others != null && others.all().touches(block)) {
         count(block, others, counts);
       } else {
-        count(block, counts);
+        count(i, block, counts);
       }
     }
-    countNoted(counts);
     if (others != null) {
       NodeMasks all = others.all();
-      for (int block = all.next(0); block >= 0; block = all.next(block + 1)) {
+      for (int i = 0; i < all.size(); i++) {
+        int block = all.block(i);
         if (!login.touches(block)) {
           count(block, others, counts);
         }
@@ -122,14 +116,15 @@ final class QuickCount {
     for (int i = 0; i < session.roles().size() && !session.isSuperuser(); i++) {
       anyDown |= roles.add(session.roles().getInt(i), into);
     }
+    roles.addNoted(into);
   }
 
   /** What the sessions after switching have. */
   private Switched switched(List<Session> sessions) {
     if (switched == null || acting == null) {
       int nodes = access.tree().size();
-      switched = new Switched(nodes, blocks, numbers);
-      acting = new NodeMasks(nodes, numbers.size());
+      switched = new Switched(nodes, blocks);
+      acting = new NodeMasks(nodes);
     }
     switched.clear();
     for (Session each : sessions.subList(1, sessions.size())) {
@@ -141,41 +136,41 @@ final class QuickCount {
     return switched;
   }
 
-  /** Counts what the first session alone has in a block, or notes it to be counted with all. */
-  private void count(int block, StateCounts into) {
-    long left = login.parts(block) & login.anyPassed(block);
+  /** Counts what the first session alone has in a block, the one of that number. */
+  private void count(int number, int block, StateCounts into) {
+    long left = login.partsPassedAt(number);
+    int only = blocks.only(block);
+    if (left == 0 && only >= 0 && BlockGates.areAlike(only)) {
+      // most are like this, and this is quicker than what follows
+      boolean isOpen = gates.isOpen(only, block, -1);
+      into.add(isOpen ? State.LIVE : State.BLOCKED, login.countAt(number, -1));
+      return;
+    }
     long works = 0;
     long doesNot = 0;
     for (int group = 0; group < blocks.groups(block); group++) {
       hard.add(block, left & blocks.nodes(block, group));
       long nodes = blocks.nodes(block, group) & ~left;
-      if (!gates.isAlike(block, group)) {
-        countEach(block, group, nodes, into);
-      } else if (gates.isOpen(block, group)) {
+      int key = blocks.key(block, group);
+      if (!BlockGates.areAlike(key)) {
+        countEach(block, key, nodes, into);
+      } else if (gates.isOpen(key, block, nodes)) {
         works |= nodes;
       } else {
         doesNot |= nodes;
       }
     }
-    open.add(block, works);
-    closed.add(block, doesNot);
+    into.add(State.LIVE, login.countAt(number, works));
+    into.add(State.BLOCKED, login.countAt(number, doesNot));
   }
 
-  private void countEach(int block, int group, long nodes, StateCounts into) {
+  private void countEach(int block, int key, long nodes, StateCounts into) {
     for (long rest = login.held(); rest != 0; rest &= rest - 1) {
       int privilege = Long.numberOfTrailingZeros(rest);
       long held = login.held(block, privilege) & nodes;
-      long shut = gates.shut(block, group, privilege, held);
+      long shut = gates.shut(key, block, privilege, held);
       into.add(State.LIVE, Long.bitCount(held & ~shut));
       into.add(State.BLOCKED, Long.bitCount(shut));
-    }
-  }
-
-  private void countNoted(StateCounts into) {
-    for (long rest = login.held(); rest != 0; rest &= rest - 1) {
-      int privilege = Long.numberOfTrailingZeros(rest);
-      into.add(State.LIVE, login.count(privilege, open));
-      into.add(State.BLOCKED, login.count(privilege, closed));
     }
   }
 
@@ -187,10 +182,11 @@ final class QuickCount {
     for (int group = 0; group < blocks.groups(block); group++) {
       hard.add(block, left & blocks.nodes(block, group));
       long nodes = blocks.nodes(block, group) & ~left;
+      int key = blocks.key(block, group);
       for (long rest = login.held() | others.held(); rest != 0; rest &= rest - 1) {
         int privilege = Long.numberOfTrailingZeros(rest);
         long held = login.held(block, privilege) & nodes;
-        long shut = gates.shut(block, group, privilege, held);
+        long shut = gates.shut(key, block, privilege, held);
         long canGrant = login.passed(block, privilege);
         into.add(State.LIVE, Long.bitCount(held & ~shut));
         others.count(block, privilege, nodes, held & ~shut, shut, canGrant, into);

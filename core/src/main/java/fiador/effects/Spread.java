@@ -27,11 +27,6 @@ final class Spread {
     }
   }
 
-  void clear() {
-    blocks.clear();
-    nodes.clear();
-  }
-
   int size() {
     return blocks.size();
   }
@@ -43,16 +38,5 @@ final class Spread {
   /** The bits in the block of that number. */
   long nodes(int number) {
     return nodes.getLong(number);
-  }
-
-  /** How many of the nodes are in a row of all blocks. */
-  long count(long[] row) {
-    int[] at = blocks.elements();
-    long[] among = nodes.elements();
-    long count = 0;
-    for (int i = 0; i < blocks.size(); i++) {
-      count += Long.bitCount(row[at[i]] & among[i]);
-    }
-    return count;
   }
 }

@@ -14,17 +14,18 @@ final class Switched {
 
   private final long[] twice;
 
-  Switched(int nodes, NodeBlocks blocks, SmallNumbers numbers) {
+  Switched(int nodes, NodeBlocks blocks) {
     this.blocks = blocks;
-    this.open = new NodeMasks(nodes, numbers.size());
-    this.shut = new NodeMasks(nodes, numbers.size());
-    this.all = new NodeMasks(nodes, numbers.size());
+    this.open = new NodeMasks(nodes);
+    this.shut = new NodeMasks(nodes);
+    this.all = new NodeMasks(nodes);
     this.once = new long[nodes / NodeMasks.IN_BLOCK + 1];
     this.twice = new long[once.length];
   }
 
   void clear() {
-    for (int block = all.next(0); block >= 0; block = all.next(block + 1)) {
+    for (int i = 0; i < all.size(); i++) {
+      int block = all.block(i);
       once[block] = 0;
       twice[block] = 0;
     }
@@ -39,14 +40,16 @@ final class Switched {
    * @param gates as they stand for that session
    */
   void add(NodeMasks masks, BlockGates gates) {
-    for (int block = masks.next(0); block >= 0; block = masks.next(block + 1)) {
+    for (int i = 0; i < masks.size(); i++) {
+      int block = masks.block(i);
       long here = 0;
       for (int group = 0; group < blocks.groups(block); group++) {
+        int key = blocks.key(block, group);
         for (long rest = masks.held(); rest != 0; rest &= rest - 1) {
           int privilege = Long.numberOfTrailingZeros(rest);
           long held = masks.held(block, privilege) & blocks.nodes(block, group);
           long passed = masks.passed(block, privilege) & held;
-          long not = gates.shut(block, group, privilege, held);
+          long not = gates.shut(key, block, privilege, held);
           open.put(block, privilege, held & ~not, passed & ~not);
           shut.put(block, privilege, not, passed & not);
           here |= held;

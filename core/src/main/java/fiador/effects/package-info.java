@@ -13,8 +13,9 @@
  *
  * <p>Where it is only asked how many, {@link fiador.effects.QuickCount} counts 64 nodes at a time:
  * {@link fiador.effects.RoleMasks} adds up what each role has in {@link fiador.effects.NodeMasks},
- * {@link fiador.effects.NodeBlocks} knows which nodes lie together, {@link
- * fiador.effects.BlockGates} what keeps them from working, and {@link fiador.effects.Switched} what
- * sessions after a switch add.
+ * whose bits stand in {@link fiador.effects.MaskRows}, with what comes down from {@link
+ * fiador.effects.Descents}; {@link fiador.effects.NodeBlocks} knows which nodes lie together,
+ * {@link fiador.effects.BlockGates} what keeps them from working, and {@link
+ * fiador.effects.Switched} what sessions after a switch add.
  */
 package fiador.effects;
